@@ -1,0 +1,47 @@
+# Odd Sum: everything a fresh machine needs is behind `make demo` and `make test`.
+PYTHON ?= python3
+VENV   ?= .venv
+BIN    := $(VENV)/bin
+PIP    := $(BIN)/python -m pip --disable-pip-version-check
+
+.PHONY: demo test bench screenshots clean python-check tmux
+
+demo: $(VENV)/.installed
+	@$(BIN)/oddsum demo
+
+test: $(VENV)/.installed-test tmux
+	$(BIN)/ruff check src tests benchmarks workshop
+	$(BIN)/ruff format --check src tests benchmarks workshop
+	$(BIN)/mypy
+	$(BIN)/python -m pytest -n 2 --dist worksteal
+
+bench: $(VENV)/.installed
+	@$(BIN)/python benchmarks/bench.py $(BENCH)
+
+screenshots: $(VENV)/.installed
+	@$(PIP) install --quiet --constraint constraints.txt --editable '.[pictures]'
+	@$(BIN)/python workshop/screenshots.py
+
+python-check:
+	@$(PYTHON) -c 'import sys; sys.exit(sys.version_info < (3, 11))' || { \
+	  echo "Odd Sum needs Python 3.11 or newer; $(PYTHON) is older. Say which one to use: make PYTHON=python3.12 demo"; exit 1; }
+
+$(VENV)/bin/python: | python-check
+	@$(PYTHON) -m venv $(VENV) || { echo "Python cannot make a virtual environment here. On Debian and Ubuntu: apt-get install python3-venv"; exit 1; }
+
+$(VENV)/.installed: pyproject.toml constraints.txt | $(VENV)/bin/python
+	@$(PIP) install --quiet --constraint constraints.txt --editable .
+	@touch $@
+
+$(VENV)/.installed-test: pyproject.toml constraints.txt | $(VENV)/bin/python
+	@$(PIP) install --quiet --constraint constraints.txt --editable '.[test]'
+	@touch $(VENV)/.installed $@
+
+tmux:
+	@command -v tmux >/dev/null || { \
+	  if [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
+	    apt-get update -qq && apt-get install -y -qq tmux >/dev/null; \
+	  else echo "The terminal tests need tmux: apt-get install tmux, or brew install tmux"; exit 1; fi; }
+
+clean:
+	rm -rf $(VENV) .mypy_cache .ruff_cache .pytest_cache .hypothesis

@@ -1,0 +1,217 @@
+"""Ready-made inputs: a case that is there, changed in one place so that it tries what none did."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from typing import Any
+
+import msgspec
+
+from oddsum.advise.gaps import Gap
+from oddsum.advise.seen import Forks, Seen
+from oddsum.compare.numbers import finite_number, plain_number
+from oddsum.model.case import Case
+from oddsum.source.limits import Limit, Number
+from oddsum.source.outline import Function, plain_functions
+
+_MOST = 6  # changed cases that are tried for one gap
+
+
+def changed_cases(
+    gap: Gap, known: Forks, seen: dict[int, Seen], cases: tuple[Case, ...]
+) -> Iterator[Case]:
+    """Cases that may close a gap, the likeliest first; whether they do, a run has to show."""
+    made = 0
+    for case in _shortest_first(gap, seen, cases):
+        for changed in _changes(gap, known, seen[case.number], case):
+            yield msgspec.structs.replace(
+                changed, name=_name(gap, known), kind=_kind(gap), note="", stdout=None,
+                returns=None, raises=None, exit=None, writes=None, check=None,
+            )  # fmt: skip
+            made += 1
+            if made >= _MOST:
+                return
+
+
+def _shortest_first(gap: Gap, seen: dict[int, Seen], cases: tuple[Case, ...]) -> list[Case]:
+    """Cases that come to the limit, the shortest first: it is the easiest to work out by hand."""
+
+    def order(case: Case) -> tuple[bool, int, bool]:
+        values = seen[case.number].subjects.get(gap.limit if gap.limit is not None else -1, ())
+        size = len(case.stdin or case.call or "")
+        return gap.limit is not None and not values, size, case.kind == "invalid"
+
+    return sorted((c for c in cases if c.number in seen), key=order)
+
+
+def _changes(gap: Gap, known: Forks, seen: Seen, case: Case) -> Iterator[Case]:
+    if gap.kind == "kind":
+        yield from _invalid(case, known) if 'kind = "invalid"' in gap.text else ()
+        return
+    if gap.wanted is None:
+        return
+    limit = known.limits[gap.limit] if gap.limit is not None else None
+    if case.call is not None:
+        yield from _changed_calls(gap, limit, case, known)
+    elif limit is not None:
+        yield from _changed_lines(gap, limit, seen, case)
+    else:
+        yield from _fewer_lines(gap, seen, case)
+
+
+def _changed_lines(gap: Gap, limit: Limit, seen: Seen, case: Case) -> Iterator[Case]:
+    """Change the line that was read last before the limit and had the subject's value."""
+    lines = (case.stdin or "").split("\n")
+    for subject in seen.subjects.get(gap.limit or 0, ()):
+        before = [n for n, t in enumerate(seen.typed) if t.step <= subject.step]
+        for number in reversed(before):
+            text = seen.typed[number].text
+            new = _new_text(limit, text, subject.value, gap.wanted or 0)
+            if new is not None and number < len(lines) and lines[number] == text:
+                yield _with_stdin(case, [*lines[:number], new, *lines[number + 1 :]])
+                break
+
+
+def _new_text(limit: Limit, text: str, value: Number, wanted: Number) -> str | None:
+    """The line with what the limit wants in the place of what it had."""
+    if limit.subject.startswith("len("):
+        if len(text) == value:
+            return (text or "x")[0] * int(wanted) if wanted > len(text) else text[: int(wanted)]
+        words = text.split()
+        if len(words) == value:
+            return " ".join((words * (int(wanted) + 1))[: int(wanted)] or [])
+        return None
+    number = finite_number(text)
+    if number is None:
+        return None
+    if "%" in limit.subject or "//" in limit.subject:
+        return f"{_with_remainder(limit, number, wanted)}"
+    if limit.subject.startswith("abs("):
+        return plain_number(wanted) if abs(number) == value else None
+    return plain_number(wanted) if number == value else None
+
+
+def _with_remainder(limit: Limit, number: Number, wanted: Number) -> int:
+    """The whole number nearest above whose remainder or quotient is the one wanted."""
+    tree = ast.parse(limit.subject, mode="eval").body
+    divisor = 2
+    if isinstance(tree, ast.BinOp) and isinstance(tree.right, ast.Constant):
+        divisor = int(tree.right.value) or 1  # type: ignore[arg-type]
+    if "//" in limit.subject:
+        return int(wanted) * divisor
+    start = int(number)
+    return next((n for n in range(start, start + abs(divisor)) if n % divisor == wanted), start)
+
+
+def _fewer_lines(gap: Gap, seen: Seen, case: Case) -> Iterator[Case]:
+    """For a loop: the numbers typed in set to the rounds wanted, one at a time; or no lines."""
+    lines = (case.stdin or "").split("\n")
+    for number, typed in enumerate(seen.typed):
+        if finite_number(typed.text) is not None and number < len(lines):
+            changed = [*lines[:number], plain_number(gap.wanted or 0), *lines[number + 1 :]]
+            yield _with_stdin(case, changed)
+    for number in range(len(seen.typed)):
+        if not gap.wanted:
+            yield _with_stdin(case, [*lines[:number], "", *lines[number + 1 :]])
+
+
+def _invalid(case: Case, known: Forks) -> Iterator[Case]:
+    """Data that a program should refuse: a number below 0, then nothing at all."""
+    if case.call is None:
+        lines = (case.stdin or "").split("\n")
+        for number in reversed(range(len(lines))):
+            if finite_number(lines[number]) is not None:
+                yield _with_stdin(case, [*lines[:number], "-1", *lines[number + 1 :]])
+        return
+    call = _call_of(case)
+    for at, argument in enumerate(call.args if call is not None else ()):
+        if isinstance(argument, ast.Constant) and isinstance(argument.value, (int, float)):
+            yield _with_argument(case, at, "-1")
+
+
+def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> Iterator[Case]:
+    call = _call_of(case)
+    if call is None:
+        return
+    function = _function(known, call)
+    for at, argument in enumerate(call.args):
+        named = function.parameters[at] if function and at < len(function.parameters) else ""
+        own = limit is not None and limit.function == (function.name if function else "")
+        if limit is not None and own and named not in _roots(limit):
+            continue
+        for text in _new_argument(gap, limit, argument):
+            yield _with_argument(case, at, text)
+
+
+def _roots(limit: Limit) -> set[str]:
+    """The names a limit's subject is made of."""
+    return {n.id for n in ast.walk(ast.parse(limit.subject)) if isinstance(n, ast.Name)}
+
+
+def _new_argument(gap: Gap, limit: Limit | None, argument: ast.expr) -> Iterator[str]:
+    wanted = gap.wanted or 0
+    try:
+        value = ast.literal_eval(argument)
+    except (ValueError, TypeError):
+        return
+    if isinstance(value, (list, tuple, str)):
+        if limit is None or limit.subject.startswith("len("):
+            more = value * (int(wanted) + 1) if len(value) else _one_more(value, int(wanted))
+            yield repr(more[: int(wanted)])
+        return
+    if not isinstance(value, (int, float)) or isinstance(value, bool):
+        return
+    if limit is not None and "%" in limit.subject:
+        yield str(_with_remainder(limit, value, wanted))
+    else:
+        yield f"{wanted!r}"
+
+
+def _one_more(value: Any, count: int) -> Any:
+    """An empty list, tuple or text filled up."""
+    if isinstance(value, str):
+        return "x" * count
+    return [1] * count if isinstance(value, list) else (1,) * count
+
+
+def _call_of(case: Case) -> ast.Call | None:
+    try:
+        tree = ast.parse((case.call or "").strip(), mode="eval").body
+    except SyntaxError:
+        return None
+    return tree if isinstance(tree, ast.Call) and not any(
+        isinstance(a, ast.Starred) for a in tree.args
+    ) else None  # fmt: skip
+
+
+def _function(known: Forks, call: ast.Call) -> Function | None:
+    name = getattr(call.func, "id", "")
+    return next((f for s in known.sources for f in plain_functions(s) if f.name == name), None)
+
+
+def _with_argument(case: Case, at: int, text: str) -> Case:
+    call = _call_of(case)
+    assert call is not None
+    call.args[at] = ast.parse(text, mode="eval").body
+    return msgspec.structs.replace(case, call=ast.unparse(call))
+
+
+def _with_stdin(case: Case, lines: list[str]) -> Case:
+    return msgspec.structs.replace(case, stdin="\n".join(lines))
+
+
+def _kind(gap: Gap) -> str:
+    if gap.kind == "kind":
+        return "invalid"
+    return "boundary" if gap.kind in ("limit", "loop") else "normal"
+
+
+def _name(gap: Gap, known: Forks) -> str:
+    if gap.kind == "kind":
+        return "a number below 0"
+    if gap.limit is not None:
+        limit = known.limits[gap.limit]
+        where = f" in {limit.function}" if limit.function else ""
+        return f"{limit.subject} is {plain_number(gap.wanted or 0)}{where}"
+    return f"{'one round' if gap.wanted else 'no round'} on line {gap.line}"

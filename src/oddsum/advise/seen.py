@@ -1,0 +1,187 @@
+"""What a recording shows of a program's limits, conditions and loops, case by case."""
+
+from __future__ import annotations
+
+import ast
+import threading
+from collections.abc import Iterable
+from pathlib import Path
+
+import msgspec
+
+from oddsum.check.recorded import record_each
+from oddsum.model.case import Case, Plan
+from oddsum.model.errors import ProgramError
+from oddsum.model.outcome import CaseResult
+from oddsum.model.trace import Trace, Value
+from oddsum.run.interpreter import Interpreter
+from oddsum.source.limits import Fork, Limit, Number, forks, limits
+from oddsum.source.outline import own_modules
+from oddsum.source.program import Source, read_source
+from oddsum.trace.ask import Story
+
+Place = tuple[str, int]
+MOST_STEPS = 20_000  # of each case that is looked at; longer ones are known as incomplete
+_MOST_VISITS = 2_000  # of one condition in one case
+
+
+class Subject(msgspec.Struct, frozen=True):
+    """What a limit's subject was at one visit, and at which step."""
+
+    step: int
+    value: Number
+
+
+class Typed(msgspec.Struct, frozen=True):
+    """One line that the program read: at which step, and its text."""
+
+    step: int
+    text: str
+
+
+class Seen(msgspec.Struct, frozen=True):
+    """One case: what each limit's subject was, how conditions came out, how often loops went round.
+
+    ``subjects`` goes by the limit's place in ``Forks.limits``. ``rounds`` has a number for every
+    time a loop was gone through.
+    """
+
+    complete: bool
+    subjects: dict[int, tuple[Subject, ...]]
+    conditions: dict[Place, frozenset[bool]]
+    rounds: dict[Place, tuple[int, ...]]
+    typed: tuple[Typed, ...]
+    lines: frozenset[Place]
+
+
+class Forks(msgspec.Struct, frozen=True):
+    """What the program's own files say: every limit, every condition and loop."""
+
+    limits: tuple[Limit, ...]
+    forks: tuple[Fork, ...]
+    sources: tuple[Source, ...]
+
+
+def forks_of(program: Path) -> Forks:
+    """Read the limits, conditions and loops of a program and its own modules."""
+    folder = program.resolve().parent
+    sources = []
+    for path in own_modules(program):
+        try:
+            sources.append(read_source(path, path.relative_to(folder).as_posix()))
+        except (ProgramError, ValueError):
+            continue  # the run says what is wrong with it
+    return Forks(
+        tuple(x for s in sources for x in limits(s)),
+        tuple(x for s in sources for x in forks(s)),
+        tuple(sources),
+    )
+
+
+def see(
+    plan: Plan,
+    results: Iterable[CaseResult],
+    interpreter: Interpreter,
+    known: Forks,
+    stop: threading.Event | None = None,
+) -> dict[int, Seen]:
+    """Record the cases of these results and say what was seen of each, by case number."""
+    return record_each(
+        plan, results, interpreter, lambda case, trace: seen_in(known, case, trace), stop=stop,
+        most_steps=MOST_STEPS,
+    )  # fmt: skip
+
+
+def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
+    """What one recording shows."""
+    story = Story(trace)
+    conditions: dict[Place, set[bool]] = {}
+    for step in trace.steps:
+        if step.condition is not None:
+            place = (step.statement.file, step.statement.line)
+            conditions.setdefault(place, set()).add(step.condition)
+    visited = all(len(story.visits({(x.file, x.line)})) <= _MOST_VISITS for x in known.limits)
+    return Seen(
+        complete=trace.complete and visited,
+        subjects={n: _subjects(story, limit) for n, limit in enumerate(known.limits)},
+        conditions={p: frozenset(c) for p, c in conditions.items()},
+        rounds={(f.file, f.line): _rounds(story, f) for f in known.forks if f.kind != "if"},
+        typed=tuple(
+            Typed(s.number, _plain(s.value))
+            for s in trace.steps
+            if "input" in s.events and s.value is not None
+        ),
+        lines=frozenset((s.statement.file, s.statement.line) for s in trace.steps),
+    )
+
+
+def _plain(value: Value) -> str:
+    """The text that was read: a recording has it as a text's repr."""
+    try:
+        text = ast.literal_eval(value.text)
+    except (ValueError, SyntaxError):
+        return value.text
+    return text if isinstance(text, str) else value.text
+
+
+def _rounds(story: Story, fork: Fork) -> tuple[int, ...]:
+    """How many rounds each going-through of a loop made."""
+    found: list[int] = []
+    open_at: dict[int, int] = {}  # frame to the rounds of the one under way
+    for number in story.visits({(fork.file, fork.line)}):
+        step = story.step(number)
+        if step.round is None and step.condition is None:
+            continue
+        begins = step.round == 1 or (step.condition is True and step.frame not in open_at)
+        if begins and step.frame in open_at:
+            found.append(open_at.pop(step.frame))  # left by a break or a return
+        if step.round or step.condition:
+            open_at[step.frame] = open_at.get(step.frame, 0) + 1
+        else:
+            found.append(open_at.pop(step.frame, 0))
+    return tuple(found + list(open_at.values()))
+
+
+def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
+    found = []
+    expression = ast.parse(limit.subject, mode="eval").body
+    for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
+        names = story.values_at(number)
+        value = _worked_out(expression, names, story.step(number).function)
+        if value is not None:
+            found.append(Subject(number, value))
+    return tuple(found)
+
+
+def _worked_out(node: ast.expr, names: dict[str, Value], function: str) -> Number | None:
+    """A subject's value from recorded values, None where they do not tell it."""
+    if isinstance(node, ast.Name):
+        return _as_number(_value_of(names, node.id, function))
+    if isinstance(node, ast.Constant) and isinstance(node.value, (int, float)):
+        return node.value
+    if isinstance(node, ast.Call) and isinstance(node.args[0], ast.Name):
+        value = _value_of(names, node.args[0].id, function)
+        if getattr(node.func, "id", "") == "len":
+            return None if value is None else value.size
+        number = _as_number(value)
+        return None if number is None else abs(number)
+    if isinstance(node, ast.BinOp):
+        left = _worked_out(node.left, names, function)
+        right = _worked_out(node.right, names, function)
+        if left is None or not right:
+            return None
+        return left % right if isinstance(node.op, ast.Mod) else left // right
+    return None
+
+
+def _value_of(names: dict[str, Value], name: str, function: str) -> Value | None:
+    return names.get(f"{function}.{name}") or names.get(name)
+
+
+def _as_number(value: Value | None) -> Number | None:
+    if value is None or value.type not in ("int", "float"):
+        return None
+    try:
+        return int(value.text) if value.type == "int" else float(value.text)
+    except ValueError:
+        return None

@@ -1,0 +1,1 @@
+"""The first station: a plan is run and every case judged. Joins run/ and compare/."""

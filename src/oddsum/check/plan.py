@@ -1,0 +1,120 @@
+"""Checks a whole plan: every case in its own process, judged as it ends."""
+
+from __future__ import annotations
+
+import os
+import queue
+import threading
+from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+
+from oddsum.compare.judge import judge
+from oddsum.model.case import Case, Plan
+from oddsum.model.outcome import CaseResult
+from oddsum.run.case import cancelled
+from oddsum.run.command import built
+from oddsum.run.interpreter import Interpreter
+from oddsum.run.runner import Runner, runner_of
+from oddsum.run.scratch import Bundle, Scratch, bundle
+
+
+def check(
+    plan: Plan,
+    interpreter: Interpreter,
+    *,
+    stop: threading.Event | None = None,
+    files: Bundle | None = None,
+    cases: tuple[Case, ...] | None = None,
+) -> Iterator[CaseResult]:
+    """Run the cases and yield each result as its case ends, not in the plan's order.
+
+    ``files`` stands for the program's folder (a mend to confirm), ``cases`` for the plan's active
+    ones. Stops quietly once ``stop`` is set. Raises StartError when the program cannot start.
+    """
+    stop = stop or threading.Event()
+    wanted = plan.active() if cases is None else cases
+    if not wanted:
+        return
+    gathered = built(plan, files or bundle(plan), stop)
+    yield from _Check(plan, interpreter, gathered, wanted, stop).results()
+
+
+def check_all(
+    plan: Plan,
+    interpreter: Interpreter,
+    *,
+    stop: threading.Event | None = None,
+    files: Bundle | None = None,
+    cases: tuple[Case, ...] | None = None,
+) -> tuple[CaseResult, ...]:
+    """Run the cases and return their results in the plan's order."""
+    results = check(plan, interpreter, stop=stop, files=files, cases=cases)
+    return tuple(sorted(results, key=lambda r: r.number))
+
+
+class _Check:
+    """One check under way: as many workers as cores, each with a scratch folder of its own."""
+
+    def __init__(
+        self,
+        plan: Plan,
+        interpreter: Interpreter,
+        files: Bundle,
+        cases: tuple[Case, ...],
+        stop: threading.Event,
+    ) -> None:
+        self.plan, self.interpreter, self.files = plan, interpreter, files
+        self.stop, self.broken = stop, threading.Event()
+        self.todo: queue.SimpleQueue[Case] = queue.SimpleQueue()
+        self.done: queue.SimpleQueue[CaseResult | BaseException | None] = queue.SimpleQueue()
+        for case in cases:
+            self.todo.put(case)
+        self.workers = min(len(cases), max(1, os.cpu_count() or 1))
+
+    def results(self) -> Iterator[CaseResult]:
+        with ThreadPoolExecutor(self.workers, thread_name_prefix="check") as pool:
+            for _ in range(self.workers):
+                pool.submit(self._work)
+            try:
+                yield from self._arriving()
+            except BaseException:
+                self.stop.set()  # nobody waits for the cases that still run: they are ended
+                raise
+
+    def _arriving(self) -> Iterator[CaseResult]:
+        working = self.workers
+        fault: BaseException | None = None
+        while working:
+            item = self.done.get()
+            if item is None:
+                working -= 1
+            elif isinstance(item, BaseException):
+                fault = fault or item
+                self.broken.set()
+            elif fault is None:
+                yield item
+        if fault is not None:
+            raise fault
+
+    def _work(self) -> None:
+        try:
+            with (
+                Scratch(self.files) as scratch,
+                runner_of(self.plan, self.interpreter) as runner,
+            ):
+                self._work_in(scratch, runner)
+        except BaseException as error:
+            self.done.put(error)
+        finally:
+            self.done.put(None)
+
+    def _work_in(self, scratch: Scratch, runner: Runner) -> None:
+        while not (self.stop.is_set() or self.broken.is_set()):
+            try:
+                case = self.todo.get_nowait()
+            except queue.Empty:
+                return
+            run = runner.run(case, scratch, self.stop)
+            if cancelled(run):
+                return
+            self.done.put(judge(case, self.plan.settings_of(case), run))

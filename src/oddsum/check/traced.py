@@ -1,0 +1,54 @@
+"""Records a case of a plan, and says how it came out."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+
+import msgspec
+
+from oddsum.compare.judge import judge
+from oddsum.model.case import Case, Plan
+from oddsum.model.errors import RunError
+from oddsum.model.outcome import CaseResult, Run
+from oddsum.model.trace import Trace
+from oddsum.run.begin import Starter, fresh
+from oddsum.run.case import cancelled, run_case
+from oddsum.run.interpreter import Interpreter
+from oddsum.run.scratch import Bundle, Scratch, bundle
+from oddsum.trace.record import record
+
+
+class Cancelled(RunError):
+    """The user stopped the work."""
+
+
+def trace_case(
+    plan: Plan,
+    case: Case,
+    interpreter: Interpreter,
+    *,
+    plain: Run | None = None,
+    files: Bundle | None = None,
+    stop: threading.Event | None = None,
+    on_steps: Callable[[int], None] | None = None,
+    most_steps: int | None = None,
+    start: Starter | None = None,
+) -> tuple[Trace, CaseResult]:
+    """Run a case plainly, then recorded; returns its trace and its result.
+
+    ``plain`` is the plain run where there is one already, ``files`` the program's files,
+    ``most_steps`` how many are wanted at most; ``start`` begins the processes, a fresh interpreter
+    each where nothing is said. Raises Cancelled once ``stop`` is set, StartError when the program
+    cannot start.
+    """
+    start = start or fresh(interpreter)
+    with Scratch(files or bundle(plan)) as scratch:
+        plain = plain or run_case(plan, case, scratch, start, stop)
+        if cancelled(plain):
+            raise Cancelled("The recording was stopped.")
+        trace, run = record(plan, case, scratch, start, plain, stop, on_steps, most_steps)
+        if cancelled(run):
+            raise Cancelled("The recording was stopped.")
+    result = judge(case, plan.settings_of(case), plain)
+    return msgspec.structs.replace(trace, outcome=result.outcome.value), result

@@ -1,0 +1,363 @@
+"""The command line: thin. Each command asks the core one question and prints the answer."""
+
+from __future__ import annotations
+
+import signal
+import sys
+import time
+from collections.abc import Callable
+from pathlib import Path
+from typing import TYPE_CHECKING, Any, NoReturn
+
+import click
+
+from oddsum import __version__
+from oddsum.cli_common import (
+    PLAN,
+    PROGRAM,
+    answer,
+    common,
+    ready,
+    refuse_other_languages,
+    say,
+    tell,
+)
+from oddsum.model.errors import OddSumError, Status
+
+if TYPE_CHECKING:
+    from oddsum.model.case import Case, Plan
+    from oddsum.model.outcome import CaseResult, Outcome
+    from oddsum.run.interpreter import Interpreter
+
+
+class _Commands(click.Group):
+    """Takes a program's name where a command is expected: `oddsum fares.py` opens it."""
+
+    def resolve_command(
+        self, ctx: click.Context, args: list[str]
+    ) -> tuple[str | None, click.Command | None, list[str]]:
+        if args and args[0] not in self.commands and not args[0].startswith("-"):
+            _refuse_misspelt(args[0], list(self.commands))
+            return "open", self.commands["open"], args
+        return super().resolve_command(ctx, args)
+
+
+def _refuse_misspelt(word: str, commands: list[str]) -> None:
+    """A word that can be no file was meant as a command; raises UsageError."""
+    if "." in word or "/" in word or Path(word).exists():
+        return
+    import difflib
+
+    close = difflib.get_close_matches(word, commands, n=1)
+    hint = f" Did you mean {close[0]}?" if close else ""
+    if Path(f"{word}.py").exists():
+        hint = f" Did you mean {word}.py?"
+    raise click.UsageError(f"There is no command {word}.{hint}")
+
+
+@click.group(cls=_Commands, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="oddsum")
+def cli() -> None:
+    """Find the line at fault in a program that runs but gives wrong results.
+
+    `oddsum PROGRAM` opens the application on a program; `oddsum demo` on an example.
+    """
+
+
+@cli.command("open", hidden=True)
+@PROGRAM
+@PLAN
+@click.option("--python", "python")
+def open_program(program: Path, plan_file: Path | None, python: str | None) -> None:
+    """Open the application on a program."""
+    from oddsum.source.program import find_program
+
+    find_program(program)
+    _refuse_elsewhere()
+    from oddsum.tui.app import run_app
+
+    run_app(program, plan_file, python)
+
+
+@cli.command()
+@click.argument("name", required=False)
+@click.option("--list", "listed", is_flag=True, help="Name the demo programs.")
+@click.option("--python", "python", help="The interpreter that runs the program.")
+def demo(name: str | None, listed: bool, python: str | None) -> None:
+    """Open the application on a demo program, in a copy that may be edited."""
+    from oddsum.demo.copy import copy_demo, demo_list
+
+    if listed:
+        for title, about in demo_list():
+            click.echo(f"{title:<10} {about}")
+        return
+    program = copy_demo(name)
+    _refuse_elsewhere()
+    from oddsum.tui.app import run_app
+
+    run_app(program, None, python)
+
+
+@cli.command()
+@PROGRAM
+@PLAN
+@click.option("--format", "how", type=click.Choice(["text", "json", "xml"]), default="text")
+@click.option("--watch", is_flag=True, help="Check again whenever a file changes.")
+@common
+def check(
+    program: Path,
+    plan_file: Path | None,
+    how: str,
+    watch: bool,
+    out: Path | None,
+    python: str | None,
+    force: bool,
+) -> None:
+    """Run every case of the plan and compare."""
+    check_once = _Check(program, plan_file, how, out, python)
+    if watch:
+        from oddsum.run.watch import changes
+
+        for _ in changes(program, plan_file):
+            check_once(force=True)
+        return
+    sys.exit(check_once(force))
+
+
+class _Check:
+    """Runs a plan and tells it; what came out before is remembered, to say what has changed."""
+
+    def __init__(
+        self, program: Path, plan_file: Path | None, how: str, out: Path | None,
+        python: str | None,
+    ) -> None:  # fmt: skip
+        self.program, self.plan_file, self.python = program, plan_file, python
+        self.how, self.out = how, out
+        self.before: dict[str, Outcome] = {}
+
+    def __call__(self, force: bool) -> int:
+        """Check once; returns the exit status."""
+        try:
+            results = self._checked(force)
+        except OddSumError as error:
+            return tell(error, self.how)
+        still_open = [r.name for r in results if r.outcome.value == "open"]
+        say(still_open and f"Nothing is expected yet in: {', '.join(still_open)}.")
+        for result in results:
+            _say_of_case(result)
+        self.before = {r.name: r.outcome for r in results}
+        return int(Status.ODD if any(r.outcome.odd for r in results) else Status.FINE)
+
+    def _checked(self, force: bool) -> tuple[CaseResult, ...]:
+        from oddsum.check.plan import check_all
+        from oddsum.formats.table import write
+        from oddsum.run.scratch import bundle
+
+        plan, interpreter = ready(self.program, self.plan_file, self.python)
+        files = bundle(plan)
+        say(files.left_out)
+        started = time.monotonic()
+        results = check_all(plan, interpreter, files=files)
+        seconds = time.monotonic() - started
+        more = self._more(plan, interpreter, results) if self.how == "text" else ()
+        answer(write("check", self.how, plan, results, seconds, *more), self.out, force)
+        return results
+
+    def _more(
+        self, plan: Plan, interpreter: Interpreter, results: tuple[CaseResult, ...]
+    ) -> tuple[Any, ...]:
+        """For people: what the odd cases share, and what has changed since the run before."""
+        from oddsum.advise.pattern import find_pattern
+        from oddsum.compare.told import since_words
+
+        found = find_pattern(plan, None if plan.run else interpreter, results)
+        return found, since_words(self.before, results)
+
+
+def _say_of_case(result: Any) -> None:
+    start = f"Case {result.number}, {result.name}: "
+    for remark in result.run.remarks:
+        say(start + remark)
+    if result.run.unread:
+        lines = result.run.unread_lines
+        say(f"{start}{lines} line{'s were' if lines > 1 else ' was'} left unread of its input.")
+    returned = result.run.returned
+    if returned is not None and returned.own_names:
+        names = ", ".join(returned.own_names)
+        say(f"{start}its expected value was worked out with the program's own {names}.")
+
+
+@cli.command()
+@PROGRAM
+@PLAN
+@click.option("--case", "chosen", help="A case's number or name.")
+@click.option("--format", "how", type=click.Choice(["text", "csv", "json"]), default="text")
+@click.option("--full", is_flag=True, help="Values whole, however long.")
+@common
+def trace(
+    program: Path,
+    plan_file: Path | None,
+    chosen: str | None,
+    how: str,
+    full: bool,
+    out: Path | None,
+    python: str | None,
+    force: bool,
+) -> None:
+    """Follow one case step by step: the trace table."""
+    from oddsum.check.traced import trace_case
+    from oddsum.formats.table import write
+
+    try:
+        plan, interpreter, case = _to_trace(program, plan_file, chosen, python)
+        found, result = trace_case(plan, case, interpreter)
+        answer(write("trace", how, found, full), out, force)
+    except OddSumError as error:
+        sys.exit(tell(error, how))
+    for remark in (*found.remarks, found.left_out):
+        say(remark)
+    if result.run.skipped:
+        lines = ", ".join(map(str, result.run.skipped))
+        say(f"For the call, these lines of the main part were left out: {lines}.")
+
+
+def _to_trace(
+    program: Path, plan_file: Path | None, chosen: str | None, python: str | None
+) -> tuple[Plan, Interpreter, Case]:
+    """The case to trace: the one named, else the first odd one; without a plan, what is typed."""
+    from oddsum.plan.choose import choose_case, typed_case
+    from oddsum.plan.find import choose_plan
+    from oddsum.source.program import find_program
+
+    find_program(program)
+    if choose_plan(program, plan_file) is None and chosen is None:
+        from oddsum.model.case import Plan
+        from oddsum.run.interpreter import find_interpreter
+
+        if sys.stdin.isatty():
+            say("Type what the program should read. Ctrl+D on a line of its own ends it.")
+        case = typed_case(sys.stdin.read())
+        plan = Plan(program=program, cases=(case,))
+        return plan, find_interpreter(program, python), case
+    plan, interpreter = ready(program, plan_file, python)
+    refuse_other_languages(plan, "Trace")
+    if chosen is not None:
+        return plan, interpreter, choose_case(plan, chosen)
+    return plan, interpreter, _first_odd(plan, interpreter)
+
+
+def _first_odd(plan: Plan, interpreter: Interpreter) -> Case:
+    from oddsum.check.plan import check_all
+
+    odd = [r.number for r in check_all(plan, interpreter) if r.outcome.odd]
+    case = next((c for c in plan.active() if c.number in odd), plan.active()[0])
+    why = "the first that is odd" if odd else "the first; none is odd"
+    say(f"Tracing case {case.number}, {case.name}: {why}. --case chooses another.")
+    return case
+
+
+def _plan_commands() -> None:
+    """``oddsum plan new``, ``import``, ``export``, ``advise``."""
+    from oddsum.cli_plan import plan
+
+    cli.add_command(plan)
+
+
+_plan_commands()
+
+
+@cli.command()
+@PROGRAM
+@PLAN
+@click.option("--reveal", type=click.Choice(["where", "what", "how"]), help="How far to uncover.")
+@click.option("--budget", type=click.FloatRange(min=0.1), help="Seconds the search may take.")
+@click.option("--format", "how", type=click.Choice(["text", "json"]), default="text")
+@common
+def pinpoint(
+    program: Path,
+    plan_file: Path | None,
+    reveal: str | None,
+    budget: float | None,
+    how: str,
+    out: Path | None,
+    python: str | None,
+    force: bool,
+) -> None:
+    """Name the place at fault, and uncover no more than you ask for."""
+    from oddsum.formats.table import write
+    from oddsum.pinpoint.search import DEFAULT_BUDGET, pinpoint
+
+    depth = reveal or ("how" if how == "json" else "where")
+    try:
+        plan, interpreter = ready(program, plan_file, python)
+        refuse_other_languages(plan, "Pinpoint")
+        found = pinpoint(
+            plan, interpreter, budget=budget or DEFAULT_BUDGET, on_progress=_progress()
+        )
+        answer(write("pinpoint", how, found, depth), out, force)
+    except OddSumError as error:
+        sys.exit(tell(error, how))
+    sys.exit(Status.ODD if found.odd else Status.FINE)
+
+
+def _progress() -> Callable[[str, int, int], None]:
+    """Tells progress on standard error, where somebody watches it."""
+    if not sys.stderr.isatty():
+        return lambda *_: None
+
+    def tell(what: str, done: int, total: int) -> None:
+        count = f" {done}/{total}" if total else ""
+        click.echo(f"\r\x1b[K{what}{count}", nl=False, err=True)
+
+    return tell
+
+
+def _refuse_elsewhere() -> None:
+    """The application runs on Linux and macOS, in a terminal; anything else is told at once."""
+    if sys.platform == "win32":
+        raise OddSumError(
+            "Odd Sum runs on Linux and macOS.", hint="On Windows, use its Linux subsystem."
+        )
+    if not (sys.stdin.isatty() and sys.stdout.isatty()):
+        raise OddSumError(
+            "The application needs a terminal.",
+            hint="Without one, use `oddsum check`, `oddsum trace` or `oddsum pinpoint`.",
+        )
+
+
+def main() -> NoReturn:
+    """Run the command line; every failure becomes a sentence and a status."""
+    signal.signal(signal.SIGTERM, _interrupted)
+    for stream in (sys.stdout, sys.stderr):
+        if hasattr(stream, "reconfigure"):
+            stream.reconfigure(encoding="utf-8", errors="replace")
+    try:
+        cli.main(standalone_mode=False)
+        status = 0
+    except click.exceptions.Abort:
+        status = 130
+    except click.exceptions.Exit as stop:
+        status = stop.exit_code
+    except click.ClickException as error:
+        status = _usage(error)
+    except OddSumError as error:
+        status = tell(error, "text")
+    except KeyboardInterrupt:
+        status = 130
+    except BrokenPipeError:
+        sys.stderr.close()
+        status = 0
+    sys.exit(status)
+
+
+def _interrupted(_signal: int, _frame: object) -> NoReturn:
+    """Asked to end: like Ctrl+C, so that what was started is ended and cleared away."""
+    raise KeyboardInterrupt
+
+
+def _usage(error: click.ClickException) -> int:
+    """A wrong command: as json too, where json was asked for."""
+    text = error.format_message()
+    asked = " ".join(sys.argv)
+    how = "json" if "--format json" in asked or "--format=json" in asked else "text"
+    return tell(OddSumError(text, hint="`oddsum --help` shows what there is."), how)

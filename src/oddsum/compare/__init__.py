@@ -1,0 +1,1 @@
+"""Expected against actual: the rules, where they first depart, and how to say it in words."""

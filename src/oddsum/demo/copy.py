@@ -1,0 +1,41 @@
+"""Copies the demo programs to a folder where they can be edited freely."""
+
+from __future__ import annotations
+
+import difflib
+import shutil
+import tempfile
+from pathlib import Path
+
+from oddsum.model.errors import ProgramError
+
+DEMOS = {
+    "fares": "what a party pays for the crossing: input() and print",
+    "lanes": "where the cars stand on the car deck: functions",
+    "tides": "how much water there is at the pier: functions",
+}
+_FOLDER = Path(__file__).with_name("ferry")
+
+
+def demo_list() -> list[tuple[str, str]]:
+    """Names of the demo programs, the easiest first, with what each is about."""
+    return list(DEMOS.items())
+
+
+def copy_demo(name: str | None = None) -> Path:
+    """Copy all demo programs to a fresh folder; returns the path of the one named.
+
+    A fresh folder each time: an edit made to try something never meets the next learner. Raises
+    ProgramError where there is no demo of that name.
+    """
+    name = name or next(iter(DEMOS))
+    name = name.removesuffix(".py")
+    if name not in DEMOS:
+        close = difflib.get_close_matches(name, DEMOS, n=1)
+        hint = f"Did you mean {close[0]}?" if close else "`oddsum demo --list` names them."
+        raise ProgramError(f"There is no demo {name}.", hint=hint)
+    folder = Path(tempfile.mkdtemp(prefix="oddsum-demo-"))
+    for path in sorted(_FOLDER.iterdir()):
+        if path.is_file():
+            shutil.copy(path, folder / path.name)
+    return folder / f"{name}.py"

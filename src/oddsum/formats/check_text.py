@@ -1,0 +1,99 @@
+"""``oddsum check``: a ledger of the cases that fits 80 columns."""
+
+from __future__ import annotations
+
+import textwrap
+
+from oddsum.advise.pattern import Pattern
+from oddsum.compare.rules import tidy_lines
+from oddsum.compare.told import more_told, rounds_told, values_told
+from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading, one_line, row
+from oddsum.model.case import Plan
+from oddsum.model.marks import MARKS
+from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
+
+_COLUMNS = (10, -3, 25, 8, 13, 11)  # outcome, number, name, kind, expected, actual
+
+
+def write(
+    plan: Plan,
+    results: tuple[CaseResult, ...],
+    seconds: float,
+    pattern: Pattern | None = None,
+    since: str = "",
+) -> str:
+    """The ledger: a row a case, the totals under a double rule, then what is odd, in words.
+
+    ``since`` says what has changed since the run before, where there was one.
+    """
+    title = plan.program.name.upper()
+    lines = [heading(title, f"{len(results)} cases in {seconds:.2f} s"), _head(), SINGLE * WIDTH]
+    lines += [_row(r) for r in results]
+    lines += [DOUBLE * WIDTH, "  " + totals(results) + (f"   ({since})" if since else "")]
+    odd = [r for r in results if r.outcome.odd]
+    shortest = shortest_odd(plan.cases, odd)
+    if shortest is not None:
+        lines += ["", heading("WHAT IS ODD")]
+        lines += [line for r in odd for line in _odd_words(r)]
+        for sentence in pattern.sentences if pattern is not None else ():
+            lines += ["", *textwrap.wrap(sentence, WIDTH, initial_indent="  ",
+                                         subsequent_indent="  ")]  # fmt: skip
+        if not plan.run:
+            lines += ["", f"Next: oddsum trace {plan.program} --case {shortest.number}"]
+    return "\n".join(lines) + "\n"
+
+
+def totals(results: tuple[CaseResult, ...]) -> str:
+    """The counts of each outcome that occurs: ``5 agree   2 differ``."""
+    counts = tally(results)
+    parts = [f"{n} {o.value if n == 1 else o.plural}" for o, n in counts.items() if n]
+    return "   ".join(parts) or "no cases"
+
+
+def brief(result: CaseResult) -> tuple[str, str]:
+    """Expected and actual, short: the first lines in which they differ."""
+    expected, actual = result.expected or "", result.actual
+    if result.outcome is Outcome.ENDLESS:
+        actual = "no end" if result.run.ending == "time" else "prints for ever"
+    elif result.outcome is Outcome.STOPPED and result.run.error:
+        actual = result.run.error.type
+    elif result.difference and result.difference.line:
+        at = result.difference.line - 1
+        expected, actual = _line(expected, at), _line(actual, at)
+    elif "stdout" in result.checked and not result.returned_value:
+        expected, actual = _line(expected, -1), _line(actual, -1)
+    return one_line(expected), one_line(actual)
+
+
+def _line(text: str, at: int) -> str:
+    lines = tidy_lines(text)
+    return lines[at] if lines and at < len(lines) else ""
+
+
+def _head() -> str:
+    titles = ["  outcome", "", "name", "kind", "expected", "actual"]
+    return row(list(zip(titles, _COLUMNS, strict=True)))
+
+
+def _row(result: CaseResult) -> str:
+    expected, actual = brief(result)
+    mark = f"{MARKS[result.outcome.value].glyph} {result.outcome.value}"
+    cells = [mark, str(result.number), result.name, result.kind, expected, actual]
+    return row(list(zip(cells, _COLUMNS, strict=True)))
+
+
+def _odd_words(result: CaseResult) -> list[str]:
+    mark = MARKS[result.outcome.value].glyph
+    summary = result.difference.summary if result.difference else ""
+    text = f"  {mark} {result.number} {result.name}: {summary}"
+    lines = textwrap.wrap(text, WIDTH, subsequent_indent=" " * 6)
+    for sentence in more_told(result):
+        lines += textwrap.wrap(sentence.replace("`", ""), WIDTH, initial_indent=" " * 6,
+                               subsequent_indent=" " * 6)  # fmt: skip
+    values = ", ".join(f"{name} {text}" for name, text in values_told(result))
+    if values:
+        lines += textwrap.wrap(f"At that line: {values}.", WIDTH, initial_indent=" " * 6,
+                               subsequent_indent=" " * 6)  # fmt: skip
+    rounds = rounds_told(result)
+    return lines + [f"      {'its last rounds:' if n == 0 else '':<17}{r}"[:WIDTH]
+                    for n, r in enumerate(rounds)]  # fmt: skip

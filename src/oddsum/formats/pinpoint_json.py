@@ -1,0 +1,64 @@
+"""``oddsum pinpoint --format json``."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from oddsum.formats.json_text import dump
+from oddsum.model.case import Reveal
+from oddsum.model.lead import Edit, Evidence, Lead, Pinpointing
+
+_DEPTH: dict[Reveal, int] = {"where": 1, "what": 2, "how": 3}
+
+
+def write(found: Pinpointing, reveal: Reveal = "how") -> str:
+    """The contract's object; what lies deeper than ``reveal`` is null."""
+    return dump(
+        {
+            "program": found.program,
+            "seconds": found.seconds,
+            "trials": found.trials,
+            "agrees": list(found.agrees),
+            "odd": list(found.odd),
+            "leads": [_lead(lead, _DEPTH[reveal]) for lead in found.leads],
+            "notes": [],
+        }
+    )
+
+
+def _lead(lead: Lead, depth: int) -> dict[str, Any]:
+    mend = lead.mend if depth > 2 else None
+    return {
+        "rank": lead.rank,
+        "lines": list(lead.lines),
+        "function": lead.function,
+        "kind": lead.kind if depth > 1 else None,
+        "where": lead.where,
+        "what": lead.what if depth > 1 else None,
+        "how": lead.how if depth > 2 else None,
+        "mend": mend
+        and {
+            "edits": [_edit(e) for e in mend.edits],
+            "settles": list(mend.settles),
+            "breaks": list(mend.breaks),
+        },
+        "score": lead.score,
+        "with": [],
+        "evidence": [_evidence(e, depth) for e in lead.evidence],
+    }
+
+
+def _edit(edit: Edit) -> dict[str, Any]:
+    return {
+        "file": edit.file,
+        "line": edit.line,
+        "end": edit.end,
+        "before": list(edit.before),
+        "after": list(edit.after),
+    }
+
+
+def _evidence(evidence: Evidence, depth: int) -> dict[str, Any]:
+    if depth == 1:
+        return {"kind": evidence.kind, "side": None, "text": None}
+    return {"kind": evidence.kind, "side": evidence.side, "text": evidence.text}

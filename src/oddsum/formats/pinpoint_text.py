@@ -1,0 +1,57 @@
+"""``oddsum pinpoint``: the leads to read, no further than asked."""
+
+from __future__ import annotations
+
+import textwrap
+
+from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading
+from oddsum.model.case import Reveal
+from oddsum.model.lead import Evidence, Lead, Pinpointing
+from oddsum.pinpoint.words import nothing_found, verdict
+
+_HALF = WIDTH // 2 - 2
+
+
+def write(found: Pinpointing, reveal: Reveal = "where") -> str:
+    """The leads down to the level asked for, with how to ask for the next."""
+    right = f"{found.trials} trials in {found.seconds:.1f} s"
+    lines = [heading(f"LEADS IN {found.program.upper()}", right)]
+    if not found.leads:
+        return "\n".join([*lines, "", *textwrap.wrap(nothing_found(found), WIDTH)]) + "\n"
+    for lead in found.leads:
+        lines += ["", *_lead(lead, reveal)]
+    deeper = {"where": "what", "what": "how"}.get(reveal)
+    if deeper:
+        lines += ["", f"To uncover {deeper}: oddsum pinpoint {found.program} --reveal {deeper}"]
+    lines += [f"Note: {r}" for r in found.remarks]
+    return "\n".join(lines) + "\n"
+
+
+def _lead(lead: Lead, reveal: Reveal) -> list[str]:
+    lines = [f"  {lead.letter}  {lead.where}  ({verdict(lead.score)})"]
+    if reveal in ("what", "how"):
+        lines += ["", *_wrapped(lead.what), "", *_account(lead)]
+    if reveal == "how" and lead.mend is not None:
+        lines += ["", *_wrapped(lead.how), ""]
+        for edit in lead.mend.edits:
+            lines += [f"     {edit.line + n:>4}  {text}" for n, text in enumerate(edit.after)]
+    return lines
+
+
+def _wrapped(text: str) -> list[str]:
+    return textwrap.wrap(text, WIDTH - 5, initial_indent=" " * 5, subsequent_indent=" " * 5)
+
+
+def _account(lead: Lead) -> list[str]:
+    """The evidence as an account: what speaks for it, what speaks against it, the verdict."""
+    sides = [[_entry(e) for e in lead.evidence if e.side == side] for side in ("for", "against")]
+    rows = max(map(len, sides), default=0)
+    lines = [f"     {'speaks for it':<{_HALF}}speaks against it", "     " + SINGLE * (WIDTH - 5)]
+    for n in range(rows):
+        left, right = (s[n] if n < len(s) else "" for s in sides)
+        lines.append(f"     {left:<{_HALF}}{right}".rstrip())
+    return [*lines, "     " + DOUBLE * (WIDTH - 5), f"     {verdict(lead.score)}"]
+
+
+def _entry(evidence: Evidence) -> str:
+    return evidence.text

@@ -1,0 +1,25 @@
+"""The table of formats: (answer, format) to the module that writes it.
+
+A module is loaded when its format is asked for. Each has one function ``write`` that takes the
+answer and returns the whole text.
+"""
+
+from __future__ import annotations
+
+from importlib import import_module
+from typing import Any
+
+FORMATS: dict[str, tuple[str, ...]] = {
+    "check": ("text", "json", "xml"),
+    "trace": ("text", "csv", "json"),
+    "pinpoint": ("text", "json"),
+    "plan": ("csv", "md"),
+    "advice": ("text", "json"),
+}
+
+
+def write(answer: str, how: str, *args: Any, **options: Any) -> str:
+    """Return an answer as text in a format; the arguments are those of its ``write``."""
+    module = import_module(f"oddsum.formats.{answer}_{how}")
+    text: str = module.write(*args, **options)
+    return text

@@ -1,0 +1,1 @@
+"""Plain data that every room passes on: no behaviour beyond what reads off the fields."""

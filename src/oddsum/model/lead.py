@@ -1,0 +1,101 @@
+"""What Pinpoint finds: leads, their evidence, and the mends that were tried."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+EvidenceKind = Literal["trial", "note", "coverage", "lineage", "loop", "claim"]
+Side = Literal["for", "against"]
+
+
+class Edit(msgspec.Struct, frozen=True):
+    """Lines ``line`` to ``end`` of the original file, replaced; both count from 1.
+
+    An empty ``before`` inserts ahead of ``line`` (then ``end`` is ``line - 1``); an empty ``after``
+    deletes.
+    """
+
+    file: str
+    line: int
+    end: int
+    before: tuple[str, ...]
+    after: tuple[str, ...]
+
+
+class Slip(msgspec.Struct, frozen=True):
+    """One edit to try, made of one slip that beginners make.
+
+    ``kind`` names the slip (a key of the registry of edits). ``start`` and ``stop`` are offsets in
+    characters from 0 into the file's text, ``new`` what stands there instead. ``what`` and ``how``
+    are sentences for the learner. ``likely`` is from 0 to 1: how common the slip is; ``size`` how
+    much of the program it touches, in characters.
+    """
+
+    kind: str
+    file: str
+    line: int
+    function: str
+    start: int
+    stop: int
+    old: str
+    new: str
+    where: str
+    what: str
+    how: str
+    likely: float
+    size: int
+
+
+class Mend(msgspec.Struct, frozen=True):
+    """Edits that were confirmed, with the numbers of the cases they settle and break."""
+
+    edits: tuple[Edit, ...]
+    settles: tuple[int, ...]
+    breaks: tuple[int, ...]
+
+
+class Evidence(msgspec.Struct, frozen=True):
+    """One entry of the account: a sentence that speaks for the lead or against it."""
+
+    kind: EvidenceKind
+    side: Side
+    text: str
+
+
+class Lead(msgspec.Struct, frozen=True, kw_only=True):
+    """A ranked finding; the sentences go from where to how. ``score`` is from 0 to 1."""
+
+    rank: int
+    lines: tuple[int, ...]
+    file: str
+    function: str
+    kind: str
+    where: str
+    what: str
+    how: str
+    mend: Mend | None
+    score: float
+    evidence: tuple[Evidence, ...] = ()
+    equals: tuple[str, ...] = ()  # other mends of this place that explain the cases as well
+
+    @property
+    def letter(self) -> str:
+        """What the lead is called: A for the best, then B and so on."""
+        return chr(ord("A") + self.rank - 1)
+
+
+class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
+    """All that a search found. ``complete`` is False when its time was over before its trials."""
+
+    program: str
+    seconds: float
+    trials: int
+    agrees: tuple[int, ...]
+    odd: tuple[int, ...]
+    leads: tuple[Lead, ...]
+    complete: bool = True
+    settled_all: int = 0  # trials that settled every odd case and broke none
+    settled_some: int = 0  # trials that settled some case, at whatever price
+    remarks: tuple[str, ...] = ()

@@ -1,0 +1,84 @@
+"""The recorded trace: numbered steps, a row each, and what changed in each."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import msgspec
+
+Event = Literal["call", "back", "return", "raise", "input"]
+
+
+class Value(msgspec.Struct, frozen=True):
+    """A value as it was at a step: a safe text of it, never the value itself.
+
+    ``size`` is the length of a text or container, None where there is none. ``whole`` is False
+    where ``text`` leaves something out or does not look inside.
+    """
+
+    type: str
+    text: str
+    size: int | None = None
+    whole: bool = True
+
+
+class Change(msgspec.Struct, frozen=True):
+    """One variable that got another value. ``after`` is None when the name is gone."""
+
+    name: str
+    before: Value | None
+    after: Value | None
+
+
+class Statement(msgspec.Struct, frozen=True):
+    """A place a step can be at. ``function`` is blank in the module; lines count from 1."""
+
+    file: str
+    line: int
+    end: int
+    function: str
+    kind: str
+
+
+class Step(msgspec.Struct, frozen=True, kw_only=True):
+    """One row of the trace table; ``number`` counts from 1.
+
+    ``frame`` numbers the call it belongs to (0 is the module), so that a recursive function's
+    variables of different calls are kept apart. ``round`` is set on the header of a ``for``:
+    the round that begins here, 0 when there is none left.
+    """
+
+    number: int
+    statement: Statement
+    depth: int
+    frame: int
+    visit: int | None
+    events: tuple[Event, ...] = ()
+    condition: bool | None = None
+    round: int | None = None
+    output: str = ""
+    changes: tuple[Change, ...] = ()
+    value: Value | None = None
+
+    @property
+    def line(self) -> int:
+        """The line the step is at."""
+        return self.statement.line
+
+    @property
+    def function(self) -> str:
+        """The function the step is in; blank in the module."""
+        return self.statement.function
+
+
+class Trace(msgspec.Struct, frozen=True, kw_only=True):
+    """A whole recording; ``complete`` is False where it was cut, and ``left_out`` says why."""
+
+    program: str
+    case: str
+    number: int | None
+    steps: tuple[Step, ...]
+    outcome: str
+    complete: bool
+    left_out: str = ""
+    remarks: tuple[str, ...] = ()

@@ -1,0 +1,1 @@
+"""Names the place at fault, with evidence a learner can check."""

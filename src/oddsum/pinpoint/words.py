@@ -1,0 +1,37 @@
+"""The words of Pinpoint that both faces use."""
+
+from __future__ import annotations
+
+from oddsum.model.lead import Pinpointing
+
+
+def verdict(score: float) -> str:
+    """A score in a word."""
+    if score >= 0.7:
+        return "strong"
+    return "fair" if score >= 0.4 else "weak"
+
+
+def nothing_found(found: Pinpointing) -> str:
+    """What is said where there is no lead, and what to do next."""
+    if not found.odd:
+        if not found.agrees:
+            return "No case says yet what is expected. Fill in expected results, then check again."
+        return (
+            f"{_all(len(found.agrees))}. There is nothing to look for. If you think something is "
+            "wrong, add a case that shows it."
+        )
+    if not found.complete:
+        return (
+            f"Time was over after {found.trials} trials, and none of them settled a case. Give it "
+            "longer with --budget, or follow an odd case in Trace."
+        )
+    return (
+        f"{found.trials} small edits were tried, and none settles a case. The fault is of another "
+        "kind, or lies in more than one place. Follow the shortest odd case in Trace, and compare "
+        "each value with what you expect."
+    )
+
+
+def _all(count: int) -> str:
+    return "The only case agrees" if count == 1 else f"All {count} cases agree"

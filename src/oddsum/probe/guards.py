@@ -1,0 +1,210 @@
+"""Limits of a run: memory, processor time, and a fence around the scratch folder for trials."""
+
+from __future__ import annotations
+
+import os
+import signal
+import sys
+import time
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Callable
+    from typing import Any
+
+    from .wire import Channel
+
+    Request = dict[str, Any]
+
+MOST_LOOKS = 400  # lines at which an endless program's variables are noted
+LAST_ROUNDS = 3  # rounds that are told of it
+WATCH = 0.1  # processor seconds an endless program is watched, to see where it goes round
+_SPAWNING = {"subprocess.Popen", "os.fork", "os.forkpty", "os.posix_spawn", "os.system", "os.exec"}
+_WRITING = {"os.remove", "os.rename", "os.rmdir", "os.mkdir", "os.link", "os.symlink",
+            "os.truncate", "os.chmod", "os.chown", "os.utime", "shutil.rmtree",
+            "shutil.move", "shutil.copyfile"}  # fmt: skip
+_REACHING = {"socket.connect", "socket.bind", "os.kill", "os.killpg", "os.putenv", "ctypes.dlopen"}
+
+
+def limit_memory(megabytes: float) -> None:
+    """Cap the address space, so that a program that allocates for ever gets a MemoryError."""
+    try:
+        import resource
+    except ImportError:
+        return
+    size = int(megabytes * 1024 * 1024)
+    for kind, value in (("RLIMIT_AS", size), ("RLIMIT_CORE", 0)):
+        try:
+            resource.setrlimit(getattr(resource, kind), (value, value))
+        except (AttributeError, ValueError, OSError):
+            pass  # a system without this limit: the tool watches from outside as well
+
+
+class EndlessWatch:
+    """Ends a program whose processor time is over, and says which loop it went round in.
+
+    A single look at the stack would name whatever happened to run. So every frame of the learner's
+    files is watched for a moment: the outermost one in which lines come by is where the loop is,
+    for the frames outside of it only wait.
+    """
+
+    def __init__(self, channel: Channel, is_own: Callable[[str], bool]) -> None:
+        self.channel, self.is_own = channel, is_own
+        self.watched: dict[int, list[int]] = {}
+        self.frames: list[Any] = []
+        self.first: dict[int, Any] = {}  # by frame: variables when they were first seen,
+        self.changed: dict[int, Any] = {}  # names that have changed since,
+        self.rounds: dict[int, Any] = {}  # and by line the variables at its last visits
+        self.pid = os.getpid()
+
+    def start(self, seconds: float) -> None:
+        """Allow so many seconds of processor time from now on."""
+        signal.signal(signal.SIGPROF, self._time_is_over)
+        signal.setitimer(signal.ITIMER_PROF, seconds)
+
+    @staticmethod
+    def stop() -> None:
+        """The program has ended by itself."""
+        signal.setitimer(signal.ITIMER_PROF, 0)
+        signal.signal(signal.SIGPROF, signal.SIG_IGN)
+
+    def _time_is_over(self, _signal: int, frame: Any) -> None:
+        if os.getpid() != self.pid:
+            os._exit(1)  # a child of the program: its own clock is not ours to report
+        if self.frames:
+            self._report()
+        while frame is not None:
+            if self.is_own(frame.f_code.co_filename):
+                self.frames.append(frame)
+                self.watched[id(frame)] = [frame.f_lineno]
+                frame.f_trace = self._line
+            frame = frame.f_back
+        if not self.frames:
+            self._report()
+        sys.settrace(lambda *_: None)
+        signal.signal(signal.SIGPROF, self._time_is_over)
+        # Wall clock as well: a program that sleeps uses no processor time.
+        signal.signal(signal.SIGALRM, self._time_is_over)
+        signal.setitimer(signal.ITIMER_REAL, 2 * WATCH)
+        signal.setitimer(signal.ITIMER_PROF, WATCH)
+
+    def _line(self, frame: Any, event: str, _arg: object) -> Any:
+        if event == "line":
+            lines = self.watched[id(frame)]
+            if len(lines) < 5000:
+                lines.append(frame.f_lineno)
+            if len(lines) < MOST_LOOKS:
+                self._look(frame)
+        return self._line
+
+    def _look(self, frame: Any) -> None:
+        """Note the variables of a frame, and which of them have changed since the first look."""
+        from .summary import variables
+
+        key, now = id(frame), variables(frame.f_locals)
+        first = self.first.setdefault(key, dict(now))
+        changed = self.changed.setdefault(key, set())
+        changed.update(name for name, text in now if first.get(name) != text)
+        visits = self.rounds.setdefault(key, {}).setdefault(frame.f_lineno, [])
+        visits.append(now)
+        del visits[:-LAST_ROUNDS]
+
+    def _report(self) -> None:
+        sys.settrace(None)
+        frames = [
+            [
+                f.f_code.co_filename,
+                sorted(set(self.watched[id(f)])),
+                len(self.watched[id(f)]),
+                sorted(self.changed.get(id(f), ())),
+                list(self.rounds.get(id(f), {}).items()),
+            ]
+            for f in reversed(self.frames)
+        ]
+        self.channel.send("looping", frames=frames)
+        os._exit(71)
+
+
+def tell_spawned(channel: Channel) -> None:
+    """Tell the tool, once, when the program starts a process: its children must be looked for."""
+    told: list[str] = []
+
+    def hook(event: str, _args: Any) -> None:
+        if event in _SPAWNING and not told:
+            told.append(event)
+            channel.send("spawned")
+
+    sys.addaudithook(hook)
+
+
+class Fence:
+    """Keeps trials inside their scratch folder, and notices what has to be put back.
+
+    ``dirty`` is set when files were touched, ``spoilt`` when the process should not be used again.
+    """
+
+    def __init__(self, folder: str) -> None:
+        self.folder = os.path.realpath(folder) + os.sep
+        self.up, self.dirty, self.spoilt = False, False, False
+        sys.addaudithook(self._hook)
+
+    def _hook(self, event: str, args: Any) -> None:
+        if not self.up:
+            return
+        if event == "open":
+            path, mode, flags = args
+            writes = flags & (os.O_WRONLY | os.O_RDWR) if isinstance(flags, int) else False
+            if writes or (isinstance(mode, str) and set(mode) & set("wax+")):
+                self._allow_inside(path)
+        elif event in _WRITING:
+            for path in args[:2] if event in ("os.rename", "os.link", "shutil.move") else args[:1]:
+                self._allow_inside(path)
+        elif event in _SPAWNING or event in _REACHING:
+            self.spoilt = True
+            raise PermissionError(f"a trial may not do this: {event}")
+        elif event in ("os.chdir", "signal.signal", "_thread.start_new_thread"):
+            self.spoilt = True
+
+    def _allow_inside(self, path: Any) -> None:
+        self.dirty = True
+        if isinstance(path, int):
+            return
+        real = os.path.realpath(os.fsdecode(path))
+        if not (real + os.sep).startswith(self.folder):
+            raise PermissionError(f"a trial may write in its own folder only, not to {real}")
+
+
+class Cut(BaseException):
+    """A recording reached its limit; the program is ended with it."""
+
+
+class OutputFull(BaseException):
+    """A trial printed past its limit."""
+
+
+class GuardStop(BaseException):
+    """A trial ran for too many rounds or too long."""
+
+
+class RoundGuard:
+    """Counts rounds and calls of a trial: the same on every machine, unlike a clock."""
+
+    def __init__(self) -> None:
+        self.left, self.tripped = 0, False
+
+    def tick(self) -> None:
+        """One round of a loop, or one call, of the program."""
+        self.left -= 1
+        if self.left < 0:
+            self.tripped = True
+            raise GuardStop
+
+    def alarm(self, _signal: int, _frame: object) -> None:
+        """Stop a trial that is busy where no round is counted."""
+        self.tripped = True
+        raise GuardStop
+
+
+def cpu_seconds() -> float:
+    """Processor seconds this process has used."""
+    return time.process_time()

@@ -1,0 +1,113 @@
+"""A process that only begins cases: each runs in a fork of it, so that none pays for the start.
+
+The host itself never runs a line of the learner's program, and a fork shares nothing with its
+sisters: what one case changes, no other sees.
+
+Protocol, on one socket: the tool sends a byte with five descriptors (request, standard input,
+output, errors, wire); the host answers with the fork's process id and, when that has ended, with
+its wait status, each as eight bytes. The C module is used and not ``socket``, so that a learner's
+own ``socket.py`` finds its name free.
+"""
+
+from __future__ import annotations
+
+import _socket
+import atexit
+import gc
+import io
+import os
+import sys
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from typing import Any
+
+WORD = 8  # bytes of a number on the socket
+COUNT = 5  # descriptors that come with a case
+_INT = 4
+
+
+def serve(control: int, take: Any) -> Any:
+    """Begin cases until the tool goes away.
+
+    ``take(request, wire)`` is given two descriptors, reads the request and makes ready what can
+    be made ready without running the program: every page of memory that a fork need not write to
+    is time saved. Returns in each fork what was taken; in the host, at its end, None.
+    """
+    socket = _socket.socket(fileno=control)
+    gc.collect()
+    gc.freeze()  # what is loaded is never collected: forks need not copy its memory to look at it
+    while True:
+        given = _receive(socket)
+        if given is None:
+            return None
+        taken = take(given[0], given[-1])
+        child = os.fork()
+        if child == 0:
+            socket.close()
+            _become_a_case(given[1:])
+            return taken
+        for descriptor in given:
+            os.close(descriptor)
+        _answer(socket, child)
+        _, status = os.waitpid(child, 0)
+        _answer(socket, status)
+
+
+def _receive(socket: object) -> list[int] | None:
+    data, extra, _, _ = socket.recvmsg(1, _socket.CMSG_SPACE(COUNT * _INT))  # type: ignore[attr-defined]
+    if not data or not extra:
+        return None
+    numbers = extra[0][2]
+    return [
+        int.from_bytes(numbers[at : at + _INT], sys.byteorder)
+        for at in range(0, COUNT * _INT, _INT)
+    ]
+
+
+def _answer(socket: object, number: int) -> None:
+    socket.sendall(number.to_bytes(WORD, "big"))  # type: ignore[attr-defined]
+
+
+def _become_a_case(given: list[int]) -> None:
+    """Take the case's own streams and a process group of its own."""
+    *streams, wire = given
+    os.setsid()
+    for descriptor, place in zip(streams, (0, 1, 2)):
+        os.dup2(descriptor, place)
+        os.close(descriptor)
+    os.set_inheritable(wire, False)
+
+
+def leave(status: int, known: frozenset[str]) -> None:
+    """End a fork: all that the interpreter does at its end for the program, nothing for itself.
+
+    Taking the whole interpreter down takes some five times as long as a small case, since it
+    writes to every page that was shared with the host. What a program can notice is done: its
+    functions for the end are called, its objects given up, its files flushed. ``known`` are the
+    modules that were there before it.
+    """
+    try:
+        atexit._run_exitfuncs()
+        for name in ["__main__", *(n for n in sys.modules if n not in known)]:
+            sys.modules.pop(name, None)
+        _flush_files()
+        gc.collect()
+    except BaseException:
+        sys.excepthook(*sys.exc_info())
+    for stream in (sys.stdout, sys.stderr):
+        try:
+            stream.flush()
+        except (AttributeError, OSError, ValueError):
+            pass  # closed, taken away, or nobody reads it
+    os._exit(status & 0xFF)
+
+
+def _flush_files() -> None:
+    """Write out what open files still hold: given up all at once, the lowest layer may go first."""
+    for thing in gc.get_objects():
+        if type(thing) in (io.TextIOWrapper, io.BufferedWriter, io.BufferedRandom):
+            try:
+                thing.flush()
+            except (OSError, ValueError):
+                pass  # closed, or its disk is full: as at the interpreter's own end

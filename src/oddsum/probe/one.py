@@ -1,0 +1,177 @@
+"""One case in a process of its own: plain, or recorded."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from . import guards, modules
+from .console import Terminal, _Telling
+from .perform import Program, perform
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from typing import Any
+
+    from .wire import Channel
+
+    Request = dict[str, Any]
+
+
+class Prepared:
+    """A case with all that can be made ready before the process is its own: see host.py."""
+
+    def __init__(self, request: Request, channel: Channel) -> None:
+        self.request, self.channel = request, channel
+        limits = request["limits"]
+        _settle_in(request)
+        self.recorder, compiler = None, _plain_compiler
+        self.program = Program(request["folder"], request["program"], request["top_level"], None)
+        if request["mode"] == "record":
+            self.recorder, compiler = _recording(self.program, channel, limits)
+        self.program.compiler = compiler
+        live = request["mode"] == "live"
+        self.console = _before_somebody(channel) if live else Terminal(channel, self.recorder)
+        self.console.install()
+
+
+def run(request: Request, channel: Channel) -> int:
+    """Carry out the request; returns the exit status the program asked for."""
+    return go(Prepared(request, channel))
+
+
+def go(one: Prepared) -> int:
+    """Run a case that is prepared, in the process that is its own."""
+    case, limits, channel = one.request["case"], one.request["limits"], one.channel
+    program, console = one.program, one.console
+    heard = _overhear(console) if case.get("check") is not None else []
+    guards.tell_spawned(channel)
+    watch = guards.EndlessWatch(channel, program.is_own)
+    before = guards.cpu_seconds()
+    guards.limit_memory(limits["memory"])
+    watch.start(limits["cpu"])
+    try:
+        told = perform(program, case, console, lambda: {"stdout": "".join(heard)})
+    except modules.Cannot as cannot:
+        channel.send("syntax", **cannot.fields)
+        os._exit(65)
+    except modules.Broken as broken:
+        channel.send("refused", text=str(broken))
+        os._exit(70)
+    except BaseException as cut:
+        if type(cut).__name__ != "Cut":
+            raise
+        os._exit(72)
+    return _report(told, program, console, channel, one.recorder, watch, before)
+
+
+def _before_somebody(channel: Channel) -> Any:
+    """The streams of a live run; the terminal becomes ours, so that Ctrl+C reaches the program."""
+    import fcntl
+    import signal
+    import termios
+
+    from .console import Live
+
+    try:
+        fcntl.ioctl(0, termios.TIOCSCTTY, 0)
+    except OSError:
+        pass  # it is ours already, or cannot be: then Ctrl+C comes as a signal
+    # Where the tool was started in the background, it has been told to ignore this one.
+    signal.signal(signal.SIGINT, signal.default_int_handler)
+    return Live(channel)
+
+
+def _report(
+    told: Any, program: Any, console: Any, channel: Channel, recorder: Any, watch: Any, before: Any
+) -> int:
+    watch.stop()
+    remarks = _flush(console)
+    if recorder is not None:
+        _last_words(recorder, told)
+    error = told["error"]
+    starved = console.starved and bool(error) and error["type"] == "EOFError"
+    channel.send(
+        "end",
+        starved=starved,
+        unread=console.unread()[:10_000],
+        remarks=remarks,
+        cpu=guards.cpu_seconds() - before,
+        skipped=program.skipped,
+        **told,
+    )
+    return 1 if error else told["status"]
+
+
+def _last_words(recorder: Any, told: Any) -> None:
+    error = told["error"]
+    if error is not None and not recorder.last_raised:
+        recorder.log.extend((error["type"], error["message"], "x"))
+        recorder.look_again()
+    try:
+        recorder.flush()
+    except BaseException:
+        pass  # the limit was reached with the very last steps: they are sent
+
+
+def _flush(console: Any) -> list[str]:
+    try:
+        console.stdout.flush()
+    except ValueError:
+        return ["The program closed its own standard output; what it printed after that is lost."]
+    except OSError as error:
+        return [f"What the program printed last could not be written: {error}."]
+    return []
+
+
+def _settle_in(request: Request) -> None:
+    folder = request["folder"]
+    os.chdir(folder)
+    if sys.path[:1] != [folder]:  # a host settles in again for each case
+        sys.path.insert(0, folder)
+    sys.argv = [request["program"], *request["case"].get("args", [])]
+    modules.SeedOnImport(request["case"]["seed"]).install()
+
+
+def _overhear(console: Any) -> list[str]:
+    """Keep a copy of what is printed, for a ``check`` that asks for it."""
+    heard: list[str] = []
+    sys.stdout = _Telling(console.stdout, heard.append)
+    console.stdout = sys.stdout
+    return heard
+
+
+def _plain_compiler(data: Any, path: Any, select: Any) -> Any:
+    if select is None:
+        return modules.compile_plain(data, path)
+    import ast
+
+    return compile(select(ast.parse(data, path)), path, "exec", dont_inherit=True)
+
+
+def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[Any, Any]:
+    import ast
+
+    from .imports import OwnFinder
+    from .record import Recorder
+    from .weave import Weaver
+
+    recorder = Recorder(channel, limits["steps"], program.is_own)
+    counts = [0, 0]
+
+    def compiler(data: Any, path: Any, select: Any = None) -> Any:
+        tree = ast.parse(data, path)
+        if select is not None:
+            tree = select(tree)
+        name = os.path.relpath(path, program.folder)
+        prefix = "" if path == program.path else os.path.splitext(name)[0].replace(os.sep, ".")
+        weaver = Weaver(name, counts[0], counts[1], prefix)
+        tree = weaver.weave(tree)
+        recorder.add_module(weaver, *counts)
+        counts[0] += len(weaver.statements)
+        counts[1] += len(weaver.slots)
+        return compile(tree, path, "exec", dont_inherit=True)
+
+    recorder.install()
+    sys.meta_path.insert(0, OwnFinder(program.folder, compiler))
+    return recorder, compiler

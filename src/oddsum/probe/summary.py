@@ -1,0 +1,252 @@
+"""A safe text of any value, made without running the program's own code.
+
+For built-in values it is what ``repr`` gives. Objects of the program's classes are shown by their
+attributes, read without ``__getattr__`` or ``__repr__``: those may print, fail or never end. Nor is
+``isinstance`` used: it may ask the object for its ``__class__``.
+"""
+
+from __future__ import annotations
+
+import sys
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Iterator
+    from typing import Any
+
+    Request = dict[str, Any]
+
+ITEMS = 1000  # items of a container that are looked at
+LEVELS = 3  # containers within containers
+CHARS = 20_000  # of one text
+
+QUICK = frozenset({int, float, bool, type(None), complex})
+SCALAR = QUICK | {str}
+_SIZED: tuple[Any, ...] = (str, list, dict, tuple, set, frozenset, bytes, bytearray, range)
+_BRACKETS = {list: "[]", tuple: "()", set: "{}", dict: "{}"}
+# Types of the standard library whose repr runs no code of the program.
+_SAFE_REPR = {
+    ("decimal", "Decimal"),
+    ("fractions", "Fraction"),
+    ("datetime", "date"),
+    ("datetime", "datetime"),
+    ("datetime", "time"),
+    ("datetime", "timedelta"),
+    ("pathlib", "PosixPath"),
+    ("builtins", "range"),
+    ("builtins", "slice"),
+    ("builtins", "ellipsis"),
+    ("builtins", "NotImplementedType"),
+    ("re", "Pattern"),
+    ("re", "Match"),
+}
+
+
+class Summary:
+    """Text of a value, and what is known of it.
+
+    ``flat``: it holds nothing that could change behind its back but itself. ``whole``: nothing was
+    left out.
+    """
+
+    __slots__ = ("flat", "size", "text", "type", "whole")
+
+    def __init__(
+        self, type_name: str, text: str, size: int | None, flat: bool, whole: bool
+    ) -> None:
+        self.type, self.text, self.size = type_name, text, size
+        self.flat, self.whole = flat, whole
+
+    def row(self) -> list[Any]:
+        """Return the summary as the wire carries it: ``[type, text, size, whole]``."""
+        return [self.type, self.text, self.size, self.whole]
+
+
+def summarise(value: Any) -> Summary:
+    """Return the Summary of a value; it never raises and never runs the program's code."""
+    if type(value) is list and len(value) <= ITEMS and SCALAR.issuperset(map(type, value)):
+        text = _list_text(value)
+        if len(text) <= CHARS:  # most lists of beginners: at the speed of C
+            return Summary("list", text, len(value), True, True)
+    writer = _Writer()
+    try:
+        text = writer.text(value, LEVELS)
+    except Exception as error:
+        text, writer.whole = f"<{type(value).__name__}, unreadable: {type(error).__name__}>", False
+    if len(text) > CHARS:
+        text, writer.whole = text[:CHARS] + "…", False
+    return Summary(type(value).__name__, text, size_of(value), writer.flat, writer.whole)
+
+
+def _list_text(value: list[Any]) -> str:
+    try:
+        return repr(value)
+    except ValueError:  # an int with more digits than may become text
+        return "…" * (CHARS + 1)
+
+
+def size_of(value: Any) -> int | None:
+    """Return the length of a built-in text or container, else None."""
+    if type(value) in _SIZED:
+        return len(value)
+    for kind in _SIZED:
+        if issubclass(type(value), kind):
+            return int(kind.__len__(value))
+    return None
+
+
+class _Writer:
+    """Writes one value; remembers the containers it is in, so that a cycle ends."""
+
+    def __init__(self) -> None:
+        self.flat, self.whole = True, True
+        self._inside: list[Any] = []
+
+    def text(self, value: Any, levels: int) -> str:
+        kind = type(value)
+        if kind in SCALAR or kind in (bytes, bytearray):
+            return self._scalar(value)
+        if kind in (type, type(sys)) or (callable(value) and hasattr(kind, "__name__")):
+            named = _callable_text(value, kind)
+            if named:
+                return named
+        if kind is frozenset or kind in _BRACKETS:
+            return self._container(value, kind, levels)
+        if (kind.__module__, kind.__name__) in _SAFE_REPR:
+            return repr(value)
+        return self._object(value, kind, levels)
+
+    def _scalar(self, value: Any) -> str:
+        if type(value) in (str, bytes, bytearray) and len(value) > CHARS:
+            self.whole = False
+            return repr(value[:CHARS]) + "…"
+        try:
+            return repr(value)
+        except ValueError:  # more digits than the interpreter turns into text
+            self.whole = False
+            return f"<int of {value.bit_length()} bits>"
+
+    def _container(self, value: Any, kind: Any, levels: int) -> str:
+        if levels == 0 or any(value is outer for outer in self._inside):
+            self.whole = False
+            return f"{kind.__name__}(…)" if levels == 0 else "(itself)"
+        if any(type(item) not in SCALAR for item in _first(value)):
+            self.flat = False
+        if kind is dict and any(type(item) not in SCALAR for item in _first(value.values())):
+            self.flat = False
+        self._inside.append(value)
+        parts = self._parts(value, kind, levels - 1)
+        self._inside.pop()
+        if len(value) > ITEMS:
+            self.whole = False
+            parts.append(f"… {len(value) - ITEMS} more")
+        return _wrap(parts, kind, len(value))
+
+    def _parts(self, value: Any, kind: Any, levels: int) -> list[str]:
+        if kind is dict:
+            return [
+                f"{self.text(k, levels)}: {self.text(v, levels)}" for k, v in _first(value.items())
+            ]
+        return [self.text(item, levels) for item in _first(value)]
+
+    def _object(self, value: Any, kind: Any, levels: int) -> str:
+        self.flat = False
+        name = kind.__name__
+        if "_member_map_" in kind.__dict__ and "_name_" in _attributes(value):
+            return f"{name}.{_attributes(value)['_name_']}"
+        if levels == 0 or any(value is outer for outer in self._inside):
+            self.whole = False
+            return f"{name}(…)" if levels == 0 else "(itself)"
+        self._inside.append(value)
+        parts = [self.text(part, levels - 1) for part in _built_in_part(value)]
+        if issubclass(kind, BaseException):
+            parts = [self.text(a, levels - 1) for a in BaseException.__reduce__(value)[1]]
+        fields = _attributes(value)
+        parts += [f"{k}={self.text(v, levels - 1)}" for k, v in _first(fields.items())]
+        self._inside.pop()
+        if not parts and not fields:
+            self.whole = kind.__init__ is object.__init__
+        return f"{name}({', '.join(parts)})"
+
+
+def _first(items: Iterable[Any]) -> Iterator[Any]:
+    """Yield the first items only; a dict view or set is walked, never copied."""
+    for count, item in enumerate(items):
+        if count == ITEMS:
+            return
+        yield item
+
+
+def _wrap(parts: list[str], kind: Any, size: int) -> str:
+    if kind is frozenset:
+        return "frozenset({" + ", ".join(parts) + "})" if size else "frozenset()"
+    if kind is set and not size:
+        return "set()"
+    brackets: str = _BRACKETS[kind]
+    left, right = brackets[0], brackets[1]
+    comma = "," if kind is tuple and size == 1 else ""
+    return left + ", ".join(parts) + comma + right
+
+
+def _callable_text(value: Any, kind: Any) -> str | None:
+    name = kind.__name__
+    if name in ("function", "builtin_function_or_method", "method"):
+        return f"<function {value.__name__}>"
+    if name == "module":
+        return f"<module {value.__name__}>"
+    if issubclass(kind, type):
+        return f"<class {type.__dict__['__name__'].__get__(value)}>"
+    return None
+
+
+def _attributes(value: Any) -> dict[str, Any]:
+    """Return the attributes an object holds itself, read past any ``__getattribute__``."""
+    fields = {}
+    for kind in reversed(type(value).__mro__):
+        slots = kind.__dict__.get("__slots__", ())
+        for name in [slots] if isinstance(slots, str) else slots:
+            member: Any = kind.__dict__.get(name)
+            if type(member).__name__ == "member_descriptor":
+                try:
+                    fields[name] = member.__get__(value)
+                except AttributeError:
+                    pass  # a slot that was never set
+    try:
+        own = object.__getattribute__(value, "__dict__")
+    except AttributeError:
+        own = None
+    if type(own) is dict:
+        fields.update(own)
+    return fields
+
+
+def _built_in_part(value: Any) -> list[Any]:
+    """Return what an object is underneath, where its class is made from a built-in one."""
+    kinds: tuple[Any, ...] = (dict, list, tuple, set, frozenset, str, int, float)
+    for kind in kinds:
+        if issubclass(type(value), kind):
+            if kind in (dict,):
+                return [dict(kind.items(value))]
+            if kind in (list, tuple, set, frozenset):
+                return [kind(kind.__iter__(value))]
+            return [kind.__add__(value, kind())]
+    if type(value).__module__ == "collections" and type(value).__name__ == "deque":
+        return [list(value)]
+    return []
+
+
+MOST_NAMES = 30  # variables of one place that are told
+_NO_VARIABLES = {"module", "function", "type", "builtin_function_or_method", "method"}
+
+
+def variables(names: Any) -> list[list[str]]:
+    """The variables of a place with their values as short texts, in the order they were made."""
+    found = []
+    for name, value in list(names.items()):
+        if name.startswith("__") or type(value).__name__ in _NO_VARIABLES:
+            continue
+        text = summarise(value).text
+        found.append([name, text if len(text) <= 200 else text[:199] + "…"])
+        if len(found) >= MOST_NAMES:
+            break
+    return found

@@ -1,0 +1,302 @@
+"""Many trial edits in one process, with what a case can change put back between them.
+
+Put back: the module's names (made afresh), the learner's other modules, streams and ``input``,
+arguments, working folder, environment, random state, recursion limit, the built-ins, the
+attributes of the standard modules that were loaded, and files of the scratch folder where any were
+touched. Where something happened that cannot be put back (a thread, a signal handler), the process
+says so (``spoilt``) and the tool starts another.
+"""
+
+from __future__ import annotations
+
+import ast
+import base64
+import builtins
+import os
+import signal
+import sys
+
+from . import modules
+from .console import Memory
+from .guards import Fence, GuardStop, OutputFull, RoundGuard, limit_memory
+from .imports import OwnFinder
+from .perform import Program, perform
+from .pieces import Pieces
+from .summary import SCALAR
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Iterable, Iterator
+    from typing import Any
+
+    from .wire import Channel
+
+    Request = dict[str, Any]
+
+_NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing these does something
+
+
+def serve(request: Request, channel: Channel) -> None:
+    """Answer ``trial`` requests until the tool closes its end."""
+    bench = _Bench(request)
+    limit_memory(request["memory"])
+    channel.send("hello", python=sys.version.split()[0])
+    while True:
+        trial = channel.receive()
+        if trial is None:
+            return
+        channel.send("trial", **bench.run(trial))
+
+
+class _Bench:
+    """The program, its cases, and the state to return to."""
+
+    def __init__(self, request: Request) -> None:
+        self.folder = request["folder"]
+        self.cases = {case["number"]: case for case in request["cases"]}
+        self.pieces: dict[str, Pieces] = {}
+        self.guard = RoundGuard()
+        self.edits: dict[str, str] = {}
+        self.program = Program(self.folder, request["program"], request["top_level"], self._compile)
+        self.program.tells_values = False
+        os.chdir(self.folder)
+        sys.path.insert(0, self.folder)
+        sys.meta_path.insert(0, OwnFinder(self.program.folder, self._compile))
+        builtins.__dict__["≠g"] = self.guard.tick
+        signal.signal(signal.SIGALRM, self.guard.alarm)
+        self.files = _Files(self.folder)
+        self.state = _State(self.program)
+        self.fence = Fence(self.folder)
+
+    def run(self, trial: Request) -> dict[str, Any]:
+        """Run one edit on one case; returns the fields of the wire's ``trial`` message."""
+        case = self.cases[trial["case"]]
+        self.edits = trial["edits"]
+        console = Memory(case.get("stdin") or "", trial["output"])
+        self.guard.left, self.guard.tripped = trial["rounds"], False
+        sys.argv = [self.program.file, *case.get("args", [])]
+        modules.SeedOnImport(case["seed"]).install()
+        self.files.lay(case.get("files") or {})
+        console.install()
+        told = self._guarded(case, console, trial["seconds"])
+        written = self.files.contents(case.get("writes") or {})
+        self._put_back()
+        output, asked = console.output()
+        return {
+            **told,
+            "id": trial["id"],
+            "case": trial["case"],
+            "output": base64.b64encode(output).decode(),
+            "asked": asked,
+            "unread": console.unread()[:1000],
+            "ticks": trial["rounds"] - self.guard.left,
+            "spoilt": self.fence.spoilt,
+            "written": written,
+        }
+
+    def _guarded(self, case: Request, console: Memory, seconds: float) -> dict[str, Any]:
+        ending, told = "ended", {}
+        signal.setitimer(signal.ITIMER_REAL, seconds)
+        self.fence.up = True
+        try:
+            told = perform(
+                self.program, case, console,
+                lambda: {"stdout": console.output()[0].decode("utf-8", "replace")},
+            )  # fmt: skip
+        except GuardStop:
+            ending = "time"
+        except OutputFull:
+            ending = "output"
+        except (modules.Cannot, modules.Broken):
+            ending = "syntax"
+        finally:
+            self.fence.up = False
+            signal.setitimer(signal.ITIMER_REAL, 0)
+        if self.guard.tripped:
+            ending = "time"  # the program caught our stop and went on: it counts all the same
+        error = told.get("error") or {}
+        if error:
+            ending = "raised"
+        starved = console.starved and bool(error) and error["type"] == "EOFError"
+        return {**told, "ending": ending, "starved": starved}
+
+    def _put_back(self) -> None:
+        self.state.restore()
+        if self.fence.dirty:
+            self.files.restore()
+            self.fence.dirty = False
+
+    def _compile(self, data: Any, path: Any, select: Any = None) -> Any:
+        """Return the codes of a file, edited where this trial edits it."""
+        if path not in self.pieces:
+            self.pieces[path] = Pieces(data, path, select)
+        edited = self.edits.get(os.path.relpath(path, self.folder))
+        pieces = self.pieces[path]
+        return pieces.plain() if edited is None else pieces.edited(edited)
+
+
+class _State:
+    """What a case can change in this process, and how it is put back."""
+
+    def __init__(self, program: Any) -> None:
+        self.program = program
+        self.environ, self.path = dict(_environment()), list(sys.path)
+        self.meta_path, self.recursion = list(sys.meta_path), sys.getrecursionlimit()
+        self.streams = {n: getattr(sys, n) for n in
+                        ("stdin", "stdout", "stderr", "__stdin__", "__stdout__", "__stderr__",
+                         "argv", "displayhook", "excepthook")}  # fmt: skip
+        self.known: dict[str, Any] = {}
+        self.remember_modules()
+        self.loaded = set(sys.modules) - {"__main__"}
+
+    def remember_modules(self) -> None:
+        """Keep the attributes of the modules that the program can name, and of the built-ins.
+
+        Lists, dicts and sets among them are copied: a program may rebind a module's attribute, or
+        change the object it finds there in place.
+        """
+        names = {"builtins", "os", "os.path"} | _imported_names(self.program)
+        for name in names:
+            module = sys.modules.get(name)
+            if module is None or self._own(module):
+                continue
+            attributes = dict(module.__dict__)
+            copies = {
+                k: (v, v.copy())
+                for k, v in attributes.items()
+                if type(v) in (list, dict, set) and len(v) <= 1000 and not k.startswith("__")
+                and SCALAR.issuperset(map(type, v))
+            }  # fmt: skip
+            self.known[name] = (module, attributes, copies)
+
+    def _own(self, module: Any) -> bool:
+        return bool(self.program.is_own(getattr(module, "__file__", None) or ""))
+
+    def restore(self) -> None:
+        """Put everything back; modules that a case loaded for the first time are kept as loaded."""
+        for name in sys.modules.keys() - self.loaded:
+            module = sys.modules[name]
+            if name == "__main__" or (isinstance(module, type(sys)) and self._own(module)):
+                del sys.modules[name]
+            else:
+                self.loaded.add(name)  # the interpreter's own, loaded late: kept as it is
+        for name, (module, names, copies) in self.known.items():
+            sys.modules[name] = module
+            if module.__dict__ != names:  # identity first: equal objects are the same objects here
+                module.__dict__.clear()
+                module.__dict__.update(names)
+            for value, copy in copies.values():
+                if value != copy:
+                    value.clear()
+                    (value.extend if type(value) is list else value.update)(copy)
+        if _environment() != self.environ:
+            os.environ.clear()
+            os.environ.update({os.fsdecode(k): os.fsdecode(v) for k, v in self.environ.items()})
+        os.chdir(self.program.folder)
+        sys.path[:] = self.path
+        sys.meta_path[:] = self.meta_path
+        sys.setrecursionlimit(self.recursion)
+        for name, value in self.streams.items():
+            setattr(sys, name, value)
+
+
+def _environment() -> dict[Any, Any]:
+    """Return the bytes behind ``os.environ``: comparing them is cheap, decoding them is not."""
+    data: dict[Any, Any] = os.environ._data  # type: ignore[attr-defined]
+    return data
+
+
+def _imported_names(program: Any) -> set[str]:
+    """Import, ahead of any trial, the modules that the learner's files name; returns their names.
+
+    What is loaded before the first trial is as its makers left it, so that is what is kept.
+    """
+    names = set()
+    for base, _folders, files in os.walk(program.folder):
+        for file in files:
+            if file.endswith(".py"):
+                names |= _imports_in(os.path.join(base, file))
+    own = {f[:-3] for f in os.listdir(program.folder) if f.endswith(".py")}
+    found = set()
+    for name in names:
+        if name.split(".")[0] in own or name in _NOT_AHEAD or not name:
+            continue
+        try:
+            __import__(name)
+            found.add(name)
+        except BaseException:
+            pass  # not there, or not loadable: the program will meet that itself
+    return found
+
+
+def _imports_in(path: str) -> set[str]:
+    try:
+        tree = ast.parse(modules.read(path), path)
+    except (SyntaxError, ValueError):
+        return set()
+    names = set()
+    for node in ast.walk(tree):
+        if isinstance(node, ast.Import):
+            names |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom) and node.module and not node.level:
+            names.add(node.module)
+    return names
+
+
+class _Files:
+    """The scratch folder's files as they were, and those a case brings with it."""
+
+    def __init__(self, folder: str) -> None:
+        self.folder = folder
+        self.laid: list[str] = []
+        self.kept = {path: self._look(path) for path in self._walk()}
+
+    def _walk(self) -> Iterator[str]:
+        for base, _folders, files in os.walk(self.folder):
+            for file in files:
+                yield os.path.join(base, file)
+
+    @staticmethod
+    def _look(path: str) -> tuple[int, int, bytes]:
+        stat = os.stat(path)
+        with open(path, "rb") as file:
+            return (stat.st_size, stat.st_mtime_ns, file.read())
+
+    def lay(self, files: dict[str, str]) -> None:
+        """Write the case's own files; those of the case before are taken away."""
+        if self.laid:
+            self.restore()
+        self.laid = list(files)
+        for name, content in files.items():
+            path = os.path.join(self.folder, name)
+            os.makedirs(os.path.dirname(path), exist_ok=True)
+            with open(path, "w", encoding="utf-8", newline="") as file:
+                file.write(content)
+
+    def contents(self, names: Iterable[str]) -> dict[str, str | None]:
+        """Return what now stands in the files that the plan expects; None for a missing one."""
+        found: dict[str, str | None] = {}
+        for name in names:
+            try:
+                with open(os.path.join(self.folder, name), encoding="utf-8", errors="replace") as f:
+                    found[name] = f.read()
+            except OSError:
+                found[name] = None
+        return found
+
+    def restore(self) -> None:
+        """Put files back by what changed: size or time of the last change."""
+        self.laid = []
+        for path in list(self._walk()):
+            if path not in self.kept:
+                os.remove(path)
+        for path, (size, changed, data) in self.kept.items():
+            try:
+                stat = os.stat(path)
+                if (stat.st_size, stat.st_mtime_ns) == (size, changed):
+                    continue
+            except OSError:
+                os.makedirs(os.path.dirname(path), exist_ok=True)
+            with open(path, "wb") as file:
+                file.write(data)
+            os.utime(path, ns=(changed, changed))

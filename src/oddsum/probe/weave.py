@@ -1,0 +1,387 @@
+"""Puts the recorder's calls into a program's syntax tree.
+
+Why the tree and not the interpreter's line events: those differ between versions (a call over
+three lines, a ``try``, a comprehension), and say neither what a condition came to nor what a name
+was bound to. Woven statements are visited exactly as the contract counts them, on every version.
+
+The calls go to names that no program can spell, found among the built-ins (``HOOKS``), so
+``globals()``, ``locals()`` and ``dir()`` show nothing of them.
+
+==========  ===================================================================================
+hook        stands
+==========  ===================================================================================
+``≠v k``    before statement k: a visit. In a condition: ``≠v(k) or ≠c(test)``, for it gives None
+``≠w x``    around the test of a ``while``: its outcome; ``≠cm x`` around any test that may have
+            changed something. Other tests note their outcome with ``≠v`` themselves
+``≠b s x``  after a binding: the function's name slot s (given as ~s) now holds x
+``≠g s x``  the same for a name of the module
+``≠x``      after a binding that is certainly a number: the log's own ``extend``
+``≠n s x``  around a walrus: the same, returning x
+``≠u s``    after a ``del``: the name is gone
+``≠m x``    after a change in place of the object x; ``≠m`` alone: of any
+``≠i k``    after an import: our own modules may have run meanwhile
+``≠f``      around what a ``for`` walks through: rounds, and the visits of the header
+``≠call``   at the start of a function, with its parameters
+``≠r x``    around a returned value; ``≠rm`` where the expression may have changed something
+``≠e``      in the handler around a function's body: it is left by an exception
+``≠h``      at the start of every ``except`` of the program
+``≠y ≠z``   around a ``yield``, before and after
+==========  ===================================================================================
+"""
+
+from __future__ import annotations
+
+import ast
+
+from .certain import certain_names, declared_elsewhere
+from .effects import EVERYTHING, Effects
+from .nodes import always_leaves, at_def, hook_call, kind_of, noted_condition, placed, split_head
+from .scopes import Scope, names_in, parameters
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from typing import Any
+
+    Request = dict[str, Any]
+
+HOOKS = (
+    "v",
+    "w",
+    "cm",
+    "b",
+    "g",
+    "x",
+    "n",
+    "u",
+    "m",
+    "i",
+    "f",
+    "call",
+    "r",
+    "rm",
+    "e",
+    "h",
+    "y",
+    "z",
+)
+_UNVISITED = (ast.Global, ast.Nonlocal)
+
+
+class Weaver(ast.NodeTransformer):
+    """Weaves one module. After ``weave``, ``statements`` and ``slots`` say what the numbers mean.
+
+    ``statements``: rows ``[file, line, end, function, kind]``; ``slots``: rows
+    ``[function, name, in_module]``. Numbers begin at the given bases.
+    """
+
+    def __init__(
+        self, file: str, statement_base: int = 0, slot_base: int = 0, prefix: str = ""
+    ) -> None:
+        self.file = file
+        self.statements: list[list[Any]] = []
+        self.slots: list[list[Any]] = []
+        self._base, self._slot_base, self._prefix = statement_base, slot_base, prefix
+        self._slot_numbers: dict[Any, int] = {}
+        self._scopes: list[Scope] = []  # innermost last
+        self._effects: Any = None
+        self._elsewhere: set[str] = set()
+
+    def weave(self, tree: Any) -> Any:
+        """Return the tree with the recorder's calls in it (the tree itself is changed)."""
+        self._effects = Effects(tree)
+        self._elsewhere = declared_elsewhere(tree)
+        module = Scope("", None, set(), in_module=True)
+        module.certain = certain_names(tree, self._elsewhere, self._effects.trusted)
+        self._scopes = [module]
+        head, rest = split_head(tree.body)
+        late = [self._visit_call(s) for s in head if isinstance(s, ast.ImportFrom)]
+        tree.body = head + late + self._block(rest)
+        return ast.fix_missing_locations(tree)
+
+    # -- numbers ---------------------------------------------------------------------------
+
+    def _number(self, node: Any, kind: str | None = None) -> int:
+        first = node
+        if getattr(node, "decorator_list", None):
+            first = node.decorator_list[0]
+        row = [
+            self.file,
+            node.lineno,
+            node.end_lineno,
+            self._scopes[-1].title,
+            kind or kind_of(node),
+        ]
+        if first is not node and first.lineno < row[1]:
+            row[1] = first.lineno  # decorators belong to their def
+        self.statements.append(row)
+        return self._base + len(self.statements) - 1
+
+    def _slot(self, name: str) -> int:
+        scope = self._scopes[-1].home(name)
+        key = (scope, name)  # the scope itself: the id of one that is gone comes again
+        if key not in self._slot_numbers:
+            title = scope.title
+            if scope.in_module and not title:
+                title = self._prefix
+            self.slots.append([title, name, scope.in_module])
+            self._slot_numbers[key] = self._slot_base + len(self.slots) - 1
+        return self._slot_numbers[key]
+
+    # -- making calls ----------------------------------------------------------------------
+
+    def _statement(self, hook: str, at: Any, *args: Any) -> Any:
+        return placed(ast.Expr(hook_call(hook, at, *args)), at)
+
+    def _visit_call(self, node: Any) -> Any:
+        return self._statement("v", node, self._number(node))
+
+    def _bind(self, name: str, at: Any) -> Any:
+        scope, slot, value = self._scopes[-1], ~self._slot(name), ast.Name(name, ast.Load())
+        if name in scope.certain:
+            pair = ast.Tuple([value, ast.Constant(slot)], ast.Load())
+            return self._statement("x", at, pair)
+        return self._statement("g" if scope.home(name).in_module else "b", at, slot, value)
+
+    def _binds(self, target: Any, at: Any) -> list[Any]:
+        return [self._bind(n, at) for n in names_in(target)]
+
+    def _changed(self, names: set[str], at: Any) -> list[Any]:
+        """Statements that look again at what may have changed: objects by name, or all."""
+        if EVERYTHING in names:
+            return [self._statement("m", at)]
+        return [self._statement("m", at, ast.Name(n, ast.Load())) for n in sorted(names)]
+
+    # -- blocks and statements -------------------------------------------------------------
+
+    def _block(self, body: Any) -> list[Any]:
+        woven = []
+        for statement in body:
+            woven.extend(self._one(statement))
+        return woven
+
+    def _one(self, node: Any) -> list[Any]:
+        if isinstance(node, _UNVISITED):
+            return [node]
+        method = getattr(self, "_weave_" + type(node).__name__, None)
+        if method is not None:
+            woven: list[Any] = method(node)
+            return woven
+        before = self._visit_call(node)
+        changed = self._effects.of(node)
+        return [before, self.visit(node), *self._changed(changed, node)]
+
+    def _weave_Assign(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        changed = self._effects.of(node) | {self._effects.of_target(t) for t in node.targets}
+        after = [b for t in node.targets for b in self._binds(t, node)]
+        return [before, self.visit(node), *after, *self._changed(changed - {""}, node)]
+
+    def _weave_AnnAssign(self, node: Any) -> list[Any]:
+        if node.value is None:
+            return [self._visit_call(node), node]
+        before = self._visit_call(node)
+        changed = self._effects.of(node.value) | {self._effects.of_target(node.target)}
+        after = self._binds(node.target, node)
+        return [before, self.visit(node), *after, *self._changed(changed - {""}, node)]
+
+    def _weave_AugAssign(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        changed = self._effects.of(node.value) | {self._effects.of_target(node.target)} - {""}
+        after = self._binds(node.target, node)
+        if isinstance(node.target, ast.Name):  # += changes a list in place, whoever else has it
+            changed = changed | {node.target.id}
+        return [before, self.visit(node), *after, *self._changed(changed, node)]
+
+    def _weave_Delete(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        gone, changed = [], self._effects.of(node)
+        for target in node.targets:
+            if isinstance(target, ast.Name):
+                gone.append(self._statement("u", node, self._slot(target.id)))
+            elif isinstance(target, (ast.Attribute, ast.Subscript)):
+                changed = changed | {self._effects.of_target(target)}
+        return [before, self.visit(node), *gone, *self._changed(changed, node)]
+
+    def _weave_Import(self, node: Any) -> list[Any]:
+        number = self._number(node)
+        after = []
+        if isinstance(node, ast.ImportFrom):
+            names = [a.asname or a.name for a in node.names if a.name != "*"]
+            after = [self._bind(n, node) for n in names]
+        return [
+            self._statement("v", node, number),
+            node,
+            self._statement("i", node, number),
+            *after,
+        ]
+
+    _weave_ImportFrom = _weave_Import
+
+    def _weave_Return(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        hook = "rm" if node.value is not None and self._effects.of(node.value) else "r"
+        value = ast.Constant(None) if node.value is None else self.visit(node.value)
+        node.value = hook_call(hook, node, value)
+        return [before, node]
+
+    def _condition(self, test: Any, owner: Any, hook: str = "c") -> Any:
+        number = self._number(owner)
+        hook = "cm" if self._effects.of(test) else hook
+        outcome: Any
+        if hook == "c":
+            outcome = noted_condition(self.visit(test), test)
+        else:
+            outcome = hook_call(hook, test, self.visit(test))
+        return placed(ast.BoolOp(ast.Or(), [hook_call("v", owner, number), outcome]), test)
+
+    def _weave_If(self, node: Any) -> list[Any]:
+        node.test = self._condition(node.test, node)
+        node.body, node.orelse = self._block(node.body), self._block(node.orelse)
+        return [node]
+
+    def _weave_While(self, node: Any) -> list[Any]:
+        node.test = self._condition(node.test, node, "w")
+        node.body, node.orelse = self._block(node.body), self._block(node.orelse)
+        return [node]
+
+    def _weave_Assert(self, node: Any) -> list[Any]:
+        node.test = self._condition(node.test, node)
+        if node.msg is not None:
+            node.msg = self.visit(node.msg)
+        return [node]
+
+    def _weave_For(self, node: Any) -> list[Any]:
+        number = self._number(node)
+        changes = bool(self._effects.of(node.iter))
+        first = self._statement("v", node, number)
+        node.iter = hook_call("f", node.iter, number, self.visit(node.iter), changes)
+        target = self._effects.of_target(node.target)
+        head = self._binds(node.target, node) + self._changed({target} - {""}, node)
+        node.body = head + self._block(node.body)
+        node.orelse = self._block(node.orelse)
+        return [first, node]
+
+    def _weave_AsyncFor(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        node.iter = self.visit(node.iter)
+        node.body = self._binds(node.target, node) + self._block(node.body)
+        node.orelse = self._block(node.orelse)
+        return [before, node]
+
+    def _weave_With(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        head = []
+        for item in node.items:
+            if item.optional_vars is not None:
+                head.extend(self._binds(item.optional_vars, node))
+        changed = self._effects.of(*[i.context_expr for i in node.items])
+        node.items = [self.visit(i) for i in node.items]
+        node.body = head + self._changed(changed, node) + self._block(node.body)
+        return [before, node]
+
+    _weave_AsyncWith = _weave_With
+
+    def _weave_Try(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        node.body = self._block(node.body)
+        for handler in node.handlers:
+            head, tail = [self._statement("h", handler)], []
+            if handler.name:
+                head.append(self._bind(handler.name, handler))
+                tail.append(self._statement("u", handler, self._slot(handler.name)))
+            handler.body = head + self._block(handler.body) + tail
+        node.orelse, node.finalbody = self._block(node.orelse), self._block(node.finalbody)
+        return [before, node]
+
+    _weave_TryStar = _weave_Try
+
+    def _weave_Match(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        node.subject = self.visit(node.subject)
+        for case in node.cases:
+            names = [
+                n
+                for p in ast.walk(case.pattern)
+                for n in (getattr(p, "name", None), getattr(p, "rest", None))
+                if n
+            ]
+            case.body = [self._bind(n, case.pattern) for n in names] + self._block(case.body)
+        return [before, node]
+
+    def _weave_FunctionDef(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        node.decorator_list = [self.visit(d) for d in node.decorator_list]
+        node.args.defaults = [self.visit(d) for d in node.args.defaults]
+        node.args.kw_defaults = [d and self.visit(d) for d in node.args.kw_defaults]
+        scope = Scope.of_function(node, self._scopes[-1])
+        scope.certain = certain_names(node, self._elsewhere, self._effects.trusted)
+        self._scopes.append(scope)
+        head, rest = split_head(node.body)
+        declared = [s for s in rest if isinstance(s, _UNVISITED)]
+        rest = [s for s in rest if not isinstance(s, _UNVISITED)]
+        call = self._function_call(node)
+        body = self._block(rest)
+        if not always_leaves(rest):
+            body.append(self._statement("r", rest[-1] if rest else node, ast.Constant(None)))
+        node.body = head + declared + [call, self._guarded(body, node)]
+        self._scopes.pop()
+        return [before, node]
+
+    _weave_AsyncFunctionDef = _weave_FunctionDef
+
+    def _function_call(self, node: Any) -> Any:
+        number = self._number(at_def(node), "call")
+        args: list[Any] = [number]
+        for name in parameters(node.args):
+            args += [~self._slot(name), ast.Name(name, ast.Load())]
+        return self._statement("call", node, *args)
+
+    def _guarded(self, body: Any, node: Any) -> Any:
+        """Wrap a function's body so that an exception that leaves it is noticed, and goes on."""
+        leave = [self._statement("e", node), placed(ast.Raise(None, None), node)]
+        every = placed(ast.Name("BaseException", ast.Load()), node)
+        handler = placed(ast.ExceptHandler(every, None, leave), node)
+        return placed(ast.Try(body, [handler], [], []), node)
+
+    def _weave_ClassDef(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        node.decorator_list = [self.visit(d) for d in node.decorator_list]
+        node.bases = [self.visit(b) for b in node.bases]
+        self._scopes.append(Scope.of_class(node, self._scopes[-1]))
+        head, rest = split_head(node.body)
+        node.body = head + self._block(rest) or [ast.Pass()]
+        self._scopes.pop()
+        return [before, node]
+
+    def _weave_Expr(self, node: Any) -> list[Any]:
+        before = self._visit_call(node)
+        changed = self._effects.of(node)
+        return [before, self.visit(node), *self._changed(changed, node)]
+
+    # -- expressions -----------------------------------------------------------------------
+
+    def visit_NamedExpr(self, node: Any) -> Any:
+        """Note what a walrus binds, wherever it stands."""
+        node.value = self.visit(node.value)
+        return hook_call("n", node, ~self._slot(node.target.id), node)
+
+    def visit_Yield(self, node: Any) -> Any:
+        """A generator steps out of its body and back in."""
+        value = ast.Constant(None) if node.value is None else self.visit(node.value)
+        number = self._number(node, "yield")
+        out = placed(ast.Yield(hook_call("y", node, value)), node)
+        return hook_call("z", node, number, out)
+
+    def visit_Lambda(self, node: Any) -> Any:
+        """A lambda is called, visited and returns like any function."""
+        self._scopes.append(Scope.of_function(node, self._scopes[-1]))
+        called, body = self._number(node.body, "call"), self._number(node.body, "lambda")
+        args: list[Any] = [called]
+        for name in parameters(node.args):
+            args += [~self._slot(name), ast.Name(name, ast.Load())]
+        value = hook_call("r", node, self.visit(node.body))
+        self._scopes.pop()
+        steps = [hook_call("call", node, *args), hook_call("v", node, body), value]
+        picked = ast.Subscript(ast.Tuple(steps, ast.Load()), ast.Constant(2), ast.Load())
+        node.body = placed(picked, node)
+        return node

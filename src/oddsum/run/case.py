@@ -1,0 +1,229 @@
+"""Runs one case and says what happened: the facts, before anything is compared."""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import threading
+from collections.abc import Mapping
+from typing import Any
+
+import msgspec
+
+from oddsum.model.case import WALL_FACTOR, Case, Plan, Settings
+from oddsum.model.errors import ProgramError, RunError, StartError
+from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
+from oddsum.run.begin import Starter
+from oddsum.run.output import NOT_UTF8, as_text, read_marks
+from oddsum.run.process import Heard, Limits, Message, run_probe
+from oddsum.run.scratch import Scratch
+from oddsum.source.mistakes import opened_at, plain_syntax
+from oddsum.source.outline import Loop, loop_around
+from oddsum.source.program import decode_source
+
+_EXIT_SYNTAX, _EXIT_LOOPING, _EXIT_CUT = 65, 71, 72
+MB = 1024 * 1024
+
+
+def case_request(plan: Plan, case: Case) -> dict[str, Any]:
+    """The part of a request that describes a case, as the wire carries it."""
+    settings = plan.settings_of(case)
+    return {
+        "number": case.number,
+        "stdin": case.stdin or "",
+        "args": list(case.args),
+        "call": case.call,
+        "before": case.before,
+        "returns": case.returns,
+        "check": case.check,
+        "tolerance": settings.tolerance,
+        "seed": settings.seed,
+        "files": case.files,
+        "writes": case.writes,
+    }
+
+
+def run_case(
+    plan: Plan,
+    case: Case,
+    scratch: Scratch,
+    start: Starter,
+    stop: threading.Event | None = None,
+) -> Run:
+    """Run a case plainly in the scratch folder, which is put back afterwards.
+
+    ``start`` begins its process: ``fresh(interpreter)``, or the ``start`` of a host.
+    Raises StartError when the program cannot start, RunError when the interpreter cannot.
+    """
+    settings = plan.settings_of(case)
+    request = base_request(plan, case, scratch, "case", settings)
+    scratch.lay(case)
+    try:
+        limits = _limits(settings)
+        heard = run_probe(start, request, case.stdin or "", limits, stop)
+        refuse_syntax(heard, scratch.bundle.files)
+        return facts(heard, case, scratch)
+    finally:
+        scratch.put_back()
+
+
+def base_request(
+    plan: Plan, case: Case, scratch: Scratch, mode: str, settings: Settings, steps: int = 0
+) -> dict[str, Any]:
+    """The whole request for one case in one process."""
+    return {
+        "mode": mode,
+        "folder": str(scratch.folder),
+        "program": scratch.bundle.program,
+        "top_level": plan.top_level,
+        "case": case_request(plan, case),
+        "limits": {"cpu": settings.timeout, "memory": settings.memory, "steps": steps},
+    }
+
+
+def _limits(settings: Settings) -> Limits:
+    timeout, output = settings.timeout or 0.0, settings.output or 0.0
+    return Limits(cpu=timeout, wall=timeout * WALL_FACTOR, output=int(output * MB))
+
+
+def refuse_syntax(heard: Heard, files: Mapping[str, bytes]) -> None:
+    """Raise StartError where the program cannot start, RunError where the probe failed."""
+    refused = heard.one("refused")
+    if refused is not None:
+        raise RunError(
+            f"Odd Sum itself failed on this program ({refused['text']}).",
+            hint="That is a fault of ours. Please report it, with the program.",
+        )
+    told = heard.one("syntax")
+    if told is not None:
+        raise _start_error(told, files)
+
+
+def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
+    """What the interpreter said, in plain words, and where the open bracket is, if it is one."""
+    file, line, message = str(told["file"]), told["line"], str(told["message"])
+    where = f"{file}, line {line}" if line else file
+    plain = plain_syntax(message)
+    said = f"{plain} (the interpreter says: {message})" if plain else f"{message}"
+    opened = ""
+    shown: tuple[tuple[int, str], ...] = ()
+    if file in files:
+        with contextlib.suppress(ProgramError):
+            source = decode_source(files[file], file)
+            opened, shown = opened_at(source, message), source.around(line or 0)
+    hint = "The mistake may also be on the line above." if line and line > 1 else ""
+    error = StartError(
+        f"{where}: the program cannot start: {said}.",
+        hint=opened or hint,
+        file=file,
+        line=line,
+        column=told["column"],
+    )
+    error.shown = shown
+    return error
+
+
+def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
+    """Put together what happened from what was heard."""
+    end = heard.one("end") or {}
+    answers = [m["text"] for m in heard.of_kind("read")]
+    data, asked = read_marks(bytes(heard.output), heard.nonce, answers)
+    text, asked, is_utf8 = as_text(data, asked)
+    ending, error = _ending(heard, end, scratch)
+    run = Run(
+        ending=ending,
+        exit_status=end.get("status", heard.exit_status) if ending == "ended" else 0,
+        output=text,
+        errors=heard.errors.decode("utf-8", "replace"),
+        asked=asked,
+        error=error,
+        starved=end.get("starved", False),
+        unread=end.get("unread", ""),
+        returned=msgspec.convert(end["returned"], Returned) if end.get("returned") else None,
+        checked=end.get("checked"),
+        check_error=end.get("check_error", ""),
+        written={name: scratch.content(name) for name in case.writes or {}},
+        remarks=_remarks(heard, end, is_utf8, ending),
+        skipped=tuple(end.get("skipped", ())),
+        seconds=heard.seconds,
+        cpu=end.get("cpu", heard.seconds),
+    )
+    return run
+
+
+def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInfo | None]:
+    if heard.stopped_for == "cancelled":
+        return "cancelled", None
+    looping = heard.one("looping")
+    if heard.stopped_for == "output":
+        return "output", loop_error("prints for ever", looping, scratch)
+    if heard.stopped_for == "time" or looping is not None:
+        return "time", loop_error("does not end", looping, scratch)
+    if end.get("error"):
+        return "raised", msgspec.convert(end["error"], ErrorInfo)
+    if not end and heard.exit_status < 0:
+        return "crashed", _crash(-heard.exit_status)
+    return "ended", None
+
+
+def _crash(number: int) -> ErrorInfo:
+    try:
+        name = signal.Signals(number).name
+    except ValueError:
+        name = f"signal {number}"
+    return ErrorInfo(type=name, message="the interpreter itself was ended by the system")
+
+
+def loop_error(what: str, looping: Message | None, scratch: Scratch) -> ErrorInfo:
+    """Name the loop an endless program goes round in, from the frames that were watched."""
+    for path, lines, seen, changed, visits in (looping or {}).get("frames", []):
+        name = os.path.relpath(path, scratch.folder)
+        if seen < 3 or name not in scratch.bundle.files:
+            continue
+        loop = loop_around(decode_source(scratch.bundle.files[name], name), lines)
+        if loop is not None:
+            return ErrorInfo(
+                type="endless",
+                message=f"{what}: {loop.header}",
+                file=name,
+                line=loop.line,
+                loop=_loop_info(loop, changed, visits),
+            )
+    for path, lines, *_ in reversed((looping or {}).get("frames", [])):
+        name = os.path.relpath(path, scratch.folder)
+        if name in scratch.bundle.files:
+            return ErrorInfo(type="endless", message=what, file=name, line=lines[0])
+    return ErrorInfo(type="endless", message=what)
+
+
+def _loop_info(loop: Loop, changed: list[str], visits: list[Any]) -> LoopInfo:
+    """What was seen of a loop: of all variables, those that its lines name."""
+    rounds = dict(visits).get(loop.line) or (visits[0][1] if visits else [])
+    present = {name for row in rounds for name, _ in row}
+    asked = tuple(n for n in loop.asked if n in present)
+    return LoopInfo(
+        header=loop.header,
+        asked=asked,
+        unchanged=tuple(n for n in asked if n not in changed),
+        rounds=tuple(tuple((n, t) for n, t in row if n in loop.names) for row in rounds),
+    )
+
+
+def _remarks(heard: Heard, end: Message, is_utf8: bool, ending: str) -> tuple[str, ...]:
+    remarks: list[str] = list(end.get("remarks", []))
+    if not is_utf8:
+        remarks.append(NOT_UTF8)
+    if heard.foreign:
+        remarks.append(
+            f"It wrote {heard.foreign} bytes to a file descriptor that is not its own; "
+            "they were not taken for a result."
+        )
+    if ending == "ended" and not end:
+        remarks.append("It ended at once (os._exit, or it closed what it did not open).")
+    return tuple(remarks)
+
+
+def cancelled(run: Run) -> bool:
+    """Whether the user stopped this run."""
+    return run.ending == "cancelled"

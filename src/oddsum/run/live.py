@@ -1,0 +1,261 @@
+"""Runs a program live on a terminal of its own: somebody types, and both sides are kept apart."""
+
+from __future__ import annotations
+
+import contextlib
+import fcntl
+import json
+import math
+import os
+import secrets
+import select
+import signal
+import struct
+import subprocess
+import tempfile
+import termios
+import threading
+import time
+from collections.abc import Callable
+
+import msgspec
+
+from oddsum.model.case import Case, Plan
+from oddsum.model.errors import RunError
+from oddsum.model.outcome import ErrorInfo
+from oddsum.probe import wire
+from oddsum.run.begin import START, environment
+from oddsum.run.case import MB, base_request, loop_error, refuse_syntax
+from oddsum.run.interpreter import Interpreter
+from oddsum.run.process import Heard
+from oddsum.run.scratch import Scratch, bundle
+
+LIVE_SECONDS = 20.0  # of processor time; the time somebody thinks before typing does not count
+_TICK = 0.1
+_FLOOD = 1 << 13  # bytes at once, of which only the end is shown
+_GRACE = 1.0  # seconds a program that prints without end has to say where it is
+_LAST = 0.5  # seconds that output may still come after the end
+
+
+class Recorded(msgspec.Struct, frozen=True):
+    """A live run that is over: what was typed and what was printed, apart, and how it ended.
+
+    ``seen`` is what stood on the terminal: printed text and answers together. ``ended`` is a
+    sentence; ``error`` says where it stopped, or where it was stopped.
+    """
+
+    typed: str
+    printed: str
+    seen: str
+    ended: str
+    error: ErrorInfo | None = None
+
+    @property
+    def by_itself(self) -> bool:
+        """Whether it came to its own end."""
+        return self.error is None
+
+
+class LiveRun:
+    """One program on one terminal. ``play`` runs it; all else may be called from other threads."""
+
+    def __init__(self, plan: Plan, interpreter: Interpreter, columns: int, lines: int) -> None:
+        self.plan, self.interpreter = plan, interpreter
+        # A descriptor that is closed is forgotten at once: its number may soon be another file's.
+        self._held = threading.Lock()
+        self.master, self._slave = os.openpty()
+        self.resize(columns, lines)
+        self._process: subprocess.Popen[bytes] | None = None
+        self._stop = threading.Event()
+        self._interrupts = 0
+        self._heard = Heard(secrets.token_hex(8))
+        self._rest = b""
+
+    def resize(self, columns: int, lines: int) -> None:
+        """Tell the terminal how large it is."""
+        size = struct.pack("HHHH", lines, columns, 0, 0)
+        with self._held, contextlib.suppress(OSError):
+            if self.master >= 0:
+                fcntl.ioctl(self.master, termios.TIOCSWINSZ, size)
+
+    def type(self, data: bytes) -> None:
+        """Type something."""
+        with self._held, contextlib.suppress(OSError):
+            if self.master >= 0:
+                os.write(self.master, data)
+
+    def interrupt(self) -> None:
+        """Ctrl+C: the program is asked to stop; the third time it is ended."""
+        self._interrupts += 1
+        if self._interrupts >= 3:
+            self.stop()
+        else:
+            self.type(b"\x03")
+
+    @property
+    def stopping(self) -> bool:
+        """Whether it is to end at once."""
+        return self._stop.is_set()
+
+    def stop(self) -> None:
+        """End it at once."""
+        self._stop.set()
+
+    def play(self, show: Callable[[bytes], None]) -> Recorded:
+        """Run the program to its end; ``show`` is given the terminal's bytes as they come.
+
+        Raises StartError where the program cannot start, RunError.
+        """
+        case = Case(number=0, name="live")
+        try:
+            with Scratch(bundle(self.plan)) as scratch:
+                self._run(case, scratch, show)
+                refuse_syntax(self._heard, scratch.bundle.files)
+                return self._recorded(scratch)
+        finally:
+            self._close_slave()
+            with self._held:
+                os.close(self.master)
+                self.master = -1
+
+    def _close_slave(self) -> None:
+        """The program has its own; ours would keep the terminal open after its end."""
+        if self._slave >= 0:
+            os.close(self._slave)
+            self._slave = -1
+
+    def _run(self, case: Case, scratch: Scratch, show: Callable[[bytes], None]) -> None:
+        settings = self.plan.settings_of(case)
+        request = base_request(self.plan, case, scratch, "live", settings)
+        request["limits"]["cpu"] = LIVE_SECONDS
+        wire_in, wire_out = os.pipe()
+        with tempfile.TemporaryFile() as asked:
+            line = {**request, "version": wire.VERSION, "nonce": self._heard.nonce}
+            asked.write(json.dumps(line).encode() + b"\n")
+            asked.seek(0)
+            try:
+                self._process = subprocess.Popen(
+                    [self.interpreter.path, START, str(asked.fileno()), str(wire_out)],
+                    stdin=self._slave,
+                    stdout=self._slave,
+                    stderr=self._slave,
+                    pass_fds=(asked.fileno(), wire_out),
+                    cwd=scratch.folder,
+                    env={**environment(secrets.token_hex(8)), "TERM": "linux"},
+                    start_new_session=True,
+                )
+            except OSError as error:
+                os.close(wire_in)
+                raise RunError(
+                    f"{self.interpreter.path} cannot be started: {error.strerror}."
+                ) from error
+            finally:
+                os.close(wire_out)
+        self._close_slave()
+        try:
+            self._listen(wire_in, show, int((settings.output or 1.0) * MB))
+        finally:
+            os.close(wire_in)
+            with contextlib.suppress(OSError):
+                os.killpg(self._process.pid, signal.SIGKILL)
+            self._process.wait()
+
+    def _listen(self, wire_in: int, show: Callable[[bytes], None], most: int) -> None:
+        open_ones, shown = {wire_in, self.master}, 0
+        kill_at = math.inf
+        while open_ones:
+            if self._stop.is_set():
+                self._heard.stopped_for = "cancelled"
+                return
+            if time.monotonic() > kill_at:
+                return
+            if shown > most and kill_at == math.inf:
+                self._heard.stopped_for = "output"
+                kill_at = time.monotonic() + _GRACE
+                self.type(b"\x03")  # where it is, it tells when it is stopped
+            ended = self._process is not None and self._process.poll() is not None
+            ready, _, _ = select.select(list(open_ones), [], [], _LAST if ended else _TICK)
+            if ended and not ready:
+                return
+            for descriptor in ready:
+                data = _read(descriptor)
+                if not data:
+                    open_ones.discard(descriptor)
+                elif descriptor == wire_in:
+                    self._take(data)
+                else:
+                    shown += len(data)
+                    if kill_at == math.inf:
+                        show(_last_of(data))
+
+    def _take(self, data: bytes) -> None:
+        nonce = self._heard.nonce.encode()
+        *lines, self._rest = (self._rest + data).split(b"\n")
+        for line in lines:
+            if line.startswith(nonce):
+                self._heard.messages.append(json.loads(line[len(nonce) :]))
+
+    def _recorded(self, scratch: Scratch) -> Recorded:
+        ended, error = self._ending(scratch)
+        return Recorded(self._text("typed"), self._text("printed"), self._seen(), ended, error)
+
+    def _seen(self) -> str:
+        """The printed text with each answer after its prompt, where ``input()`` read them all."""
+        read = [m["text"] for m in self._heard.of_kind("read")]
+        typed = self._text("typed")
+        if typed.splitlines() != read:
+            return self._text("printed")
+        pieces = [
+            bytes(m["data"], "latin-1") if m["k"] == "printed" else f"{m['text']}\n".encode()
+            for m in self._heard.messages
+            if m["k"] in ("printed", "read")
+        ]
+        return b"".join(pieces).decode("utf-8", "replace").replace("\r\n", "\n")
+
+    def _text(self, kind: str) -> str:
+        data = "".join(m["data"] for m in self._heard.of_kind(kind)).encode("latin-1")
+        return data.decode("utf-8", "replace").replace("\r\n", "\n")
+
+    def _ending(self, scratch: Scratch) -> tuple[str, ErrorInfo | None]:
+        looping, end = self._heard.one("looping"), self._heard.one("end")
+        if looping is not None:
+            error = loop_error("does not end", looping, scratch)
+            where = f", in the loop on line {error.line}" if error.line else ""
+            return f"It was ended: {LIVE_SECONDS:g} s of computing had no end{where}.", error
+        if self._heard.stopped_for == "output":
+            told = ErrorInfo(type="endless", message="prints for ever")
+            if end and end["error"]:
+                told = msgspec.convert(end["error"], ErrorInfo)
+            where = f" It was at line {told.line}." if told.line else ""
+            return "It was ended: it printed without end." + where, told
+        if self._heard.stopped_for == "cancelled" or end is None:
+            return "You ended it.", ErrorInfo(type="KeyboardInterrupt", message="")
+        if end.get("error"):
+            error = msgspec.convert(end["error"], ErrorInfo)
+            return _stop_words(error), error
+        status = end.get("status", 0)
+        return "It ended by itself." if not status else f"It ended with exit status {status}.", None
+
+
+def _stop_words(error: ErrorInfo) -> str:
+    where = f" It was at line {error.line}." if error.line else ""
+    if error.type == "KeyboardInterrupt":
+        return "You stopped it." + where
+    said = f": {error.message.splitlines()[0]}" if error.message else ""
+    return f"It stopped with {error.type}{said}.{where}"
+
+
+def _last_of(data: bytes) -> bytes:
+    """The end of a flood: nobody can read it, and drawing all of it would hold up the keys."""
+    if len(data) < _FLOOD:
+        return data
+    kept = data[-_FLOOD // 4 :]
+    return kept[kept.find(b"\n") + 1 :]
+
+
+def _read(descriptor: int) -> bytes:
+    """What there is; nothing at the end, which a terminal tells by an error."""
+    try:
+        return os.read(descriptor, 1 << 14)
+    except OSError:
+        return b""

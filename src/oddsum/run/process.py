@@ -1,0 +1,228 @@
+"""One probe process: started, listened to, and ended with all its children."""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import secrets
+import selectors
+import signal
+import tempfile
+import threading
+import time
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+import psutil
+
+from oddsum.probe import wire
+from oddsum.probe.wire import OPERANDS
+from oddsum.run.begin import RUN_NAME, Started, Starter
+
+__all__ = ["OPERANDS", "Heard", "Limits", "Listener", "Message", "run_probe"]
+
+Message = dict[str, Any]
+_TICK = 0.05  # seconds between looks at the limits
+_GRACE = 0.8  # seconds a program whose time is over has to say where it is
+_LINGER = 0.3  # seconds output may still come after the end, from children that hold the pipe
+_MOST_FOREIGN = 1_000_000  # bytes kept of the error output
+
+
+@dataclass(frozen=True)
+class Limits:
+    """Limits of one run: seconds of processor time and of wall clock, bytes of output."""
+
+    cpu: float
+    wall: float
+    output: int
+    outside: float | None = None
+
+    @property
+    def most_cpu(self) -> float:
+        """Seconds of processor time after which it is ended from outside.
+
+        Later than ``cpu`` where a probe keeps that limit itself, and says which loop it was.
+        """
+        return self.cpu * 1.25 + 1.0 if self.outside is None else self.outside
+
+
+@dataclass
+class Heard:
+    """What one process said and did."""
+
+    nonce: str = ""
+    messages: list[Message] = field(default_factory=list)
+    output: bytearray = field(default_factory=bytearray)
+    errors: bytearray = field(default_factory=bytearray)
+    exit_status: int = 0
+    stopped_for: str = ""  # "time", "output" or "cancelled", where we ended it
+    foreign: int = 0  # bytes that the program wrote into the wire by accident
+    seconds: float = 0.0
+
+    def of_kind(self, kind: str) -> list[Message]:
+        """All messages of a kind, in order."""
+        return [m for m in self.messages if m["k"] == kind]
+
+    def one(self, kind: str) -> Message | None:
+        """The first message of a kind."""
+        return next((m for m in self.messages if m["k"] == kind), None)
+
+
+def run_probe(
+    start: Starter,
+    request: Mapping[str, Any],
+    typed: str,
+    limits: Limits,
+    stop: threading.Event | None = None,
+    on_message: Callable[[Message], None] | None = None,
+) -> Heard:
+    """Carry out one request in a process of its own and return what was heard of it.
+
+    ``start`` begins the process: a fresh interpreter (``fresh``) or a fork of a host. Raises
+    RunError where the interpreter cannot be started at all.
+    """
+    nonce = secrets.token_hex(8)
+    wire_in, wire_out = os.pipe()
+    with tempfile.TemporaryFile() as asked, tempfile.TemporaryFile() as given:
+        asked.write((json.dumps({**request, "version": wire.VERSION, "nonce": nonce})).encode())
+        asked.write(b"\n")
+        asked.seek(0)
+        given.write(typed.encode("utf-8", "surrogateescape"))
+        given.seek(0)
+        try:
+            started = start(asked.fileno(), given.fileno(), wire_out, str(request["folder"]))
+        except BaseException:
+            os.close(wire_in)
+            raise
+        finally:
+            os.close(wire_out)
+        return Listener(started, wire_in, nonce, limits, stop, on_message).listen()
+
+
+class Listener:
+    """Reads the three pipes of a process and keeps its limits."""
+
+    def __init__(
+        self,
+        started: Started,
+        wire_in: int,
+        nonce: str,
+        limits: Limits,
+        stop: threading.Event | None,
+        on_message: Callable[[Message], None] | None,
+    ) -> None:
+        self.process, self.limits, self.stop = started, limits, stop
+        self.on_message, self.nonce = on_message, nonce.encode()
+        self.heard, self.rest = Heard(nonce), b""
+        self.started = time.monotonic()
+        self.kill_at: float | None = None
+        self.next_look = self.started + 0.5
+        self.selector = selectors.DefaultSelector()
+        pipes = {
+            wire_in: self._on_wire,
+            started.output: self._on_output,
+            started.errors: self._on_errors,
+        }
+        for pipe, take in pipes.items():
+            self.selector.register(pipe, selectors.EVENT_READ, take)
+        self.wire_in = wire_in
+
+    def listen(self) -> Heard:
+        """Read until the process has ended or is past a limit."""
+        try:
+            self._listen()
+        finally:
+            self.heard.seconds = time.monotonic() - self.started
+            end_group(self.process, bool(self.heard.one("spawned")))
+            self.selector.close()
+            for pipe in (self.wire_in, self.process.output, self.process.errors):
+                os.close(pipe)
+        status = self.process.returncode
+        self.heard.exit_status = status if status is not None else -signal.SIGKILL
+        self.heard.foreign += len(self.rest)
+        return self.heard
+
+    def _listen(self) -> None:
+        gone_at: float | None = None
+        while self.selector.get_map():
+            for key, _ in self.selector.select(_TICK):
+                data = os.read(key.fd, 1 << 16)
+                if data:
+                    key.data(data)
+                else:
+                    self.selector.unregister(key.fd)
+            now = time.monotonic()
+            if gone_at is None and self.process.poll() is not None:
+                gone_at = now
+            if gone_at is not None and now - gone_at > _LINGER:
+                return
+            if gone_at is None and not self._within_limits(now):
+                return
+        # All pipes are closed: the program has ended, or goes on without them.
+        self.process.wait(max(0.05, self.limits.wall - (time.monotonic() - self.started)))
+
+    def _on_wire(self, data: bytes) -> None:
+        *lines, self.rest = (self.rest + data).split(b"\n")
+        for line in lines:
+            if line.startswith(self.nonce):
+                message = json.loads(line[len(self.nonce) :])
+                if self.on_message is not None:
+                    self.on_message(message)
+                if message["k"] != "log":  # long, and taken by whoever listens
+                    self.heard.messages.append(message)
+            else:
+                self.heard.foreign += len(line) + 1
+
+    def _on_output(self, data: bytes) -> None:
+        if len(self.heard.output) <= self.limits.output:
+            self.heard.output += data[: self.limits.output + 1 - len(self.heard.output)]
+
+    def _on_errors(self, data: bytes) -> None:
+        if len(self.heard.errors) < _MOST_FOREIGN:
+            self.heard.errors += data
+
+    def _within_limits(self, now: float) -> bool:
+        """Ask a program past a limit where it is; False when it is to be ended."""
+        if self.stop is not None and self.stop.is_set():
+            self.heard.stopped_for = "cancelled"
+            return False
+        if self.kill_at is not None:
+            return now < self.kill_at
+        if len(self.heard.output) > self.limits.output:
+            self._ask_where("output", now)
+        elif now - self.started > self.limits.wall or self._cpu_is_over(now):
+            self._ask_where("time", now)
+        return True
+
+    def _cpu_is_over(self, now: float) -> bool:
+        """Whether it is busy where its own clock cannot stop it: one long operation in C."""
+        if now < self.next_look:
+            return False
+        self.next_look = now + 0.25
+        try:
+            times = psutil.Process(self.process.pid).cpu_times()
+        except psutil.Error:
+            return False
+        return bool(times.user + times.system > self.limits.most_cpu)
+
+    def _ask_where(self, why: str, now: float) -> None:
+        self.heard.stopped_for = why
+        self.kill_at = now + _GRACE
+        with contextlib.suppress(OSError):
+            os.kill(self.process.pid, signal.SIGPROF)
+
+
+def end_group(process: Started, spawned: bool) -> None:
+    """End a process and its group; where it started others, also those that left the group.
+
+    Such a child may have lost its parent by now, so it is known by the token in its environment.
+    """
+    with contextlib.suppress(OSError):
+        os.killpg(process.pid, signal.SIGKILL)
+    process.wait(5)
+    for child in psutil.process_iter() if spawned else ():
+        with contextlib.suppress(psutil.Error, OSError):
+            if child.pid not in process.spared and child.environ().get(RUN_NAME) == process.token:
+                child.kill()

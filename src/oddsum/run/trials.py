@@ -1,0 +1,192 @@
+"""Screens trial edits: many to a process, restarted when one hangs or spoils its process."""
+
+from __future__ import annotations
+
+import base64
+import contextlib
+import json
+import os
+import secrets
+import select
+import signal
+import subprocess
+import time
+from typing import Any
+
+import msgspec
+
+from oddsum.model.case import Case, Plan
+from oddsum.model.errors import RunError
+from oddsum.model.outcome import ErrorInfo, Returned, Run
+from oddsum.probe import wire
+from oddsum.run.begin import START, environment
+from oddsum.run.case import MB, case_request
+from oddsum.run.interpreter import Interpreter
+from oddsum.run.output import as_text
+from oddsum.run.process import Message
+from oddsum.run.scratch import Bundle, Removable, Scratch
+
+_HANG = 1.0  # seconds beyond a trial's own limit after which its process is ended
+
+
+class Allowance(msgspec.Struct, frozen=True):
+    """How much one trial of a case may take: rounds and calls counted, seconds, bytes printed."""
+
+    rounds: int
+    seconds: float
+    output: int
+
+
+class Screened(msgspec.Struct, frozen=True):
+    """What a trial did. ``ticks`` counts the rounds and calls it took."""
+
+    run: Run
+    ticks: int
+
+
+class TrialBench(Removable):
+    """A process for trials, with a scratch folder of its own; a context manager."""
+
+    def __init__(self, plan: Plan, bundle: Bundle, interpreter: Interpreter) -> None:
+        self.plan, self.interpreter = plan, interpreter
+        self.scratch = Scratch(bundle)
+        self._process: subprocess.Popen[bytes] | None = None
+        self._to = self._from = -1
+        self._nonce, self._rest, self._id = b"", b"", 0
+
+    def remove(self) -> None:
+        """End the process and take its folder away."""
+        self._end()
+        self.scratch.remove()
+
+    def run(self, case: Case, edits: dict[str, str], allowed: Allowance) -> Screened:
+        """Run a case with files replaced by edited texts; raises RunError when that fails twice.
+
+        A trial that hangs counts as endless, one whose process died as crashed.
+        """
+        if self._process is None:
+            self._start()
+        self._id += 1
+        request = {
+            "id": self._id,
+            "case": case.number,
+            "edits": edits,
+            "rounds": allowed.rounds,
+            "seconds": allowed.seconds,
+            "output": allowed.output,
+        }
+        self._write(request)
+        answer = self._read(time.monotonic() + allowed.seconds + _HANG)
+        if isinstance(answer, str):
+            self._end()
+            self.scratch.put_back()
+            return Screened(Run(ending="time" if answer == "hangs" else "crashed"), 0)
+        if answer["spoilt"]:
+            self._end()
+            self.scratch.put_back()
+        return Screened(_run_of(answer), answer["ticks"])
+
+    def _start(self) -> None:
+        read_end, self._to = os.pipe()
+        self._from, write_end = os.pipe()
+        nonce = secrets.token_hex(8)
+        self._nonce, self._rest = nonce.encode(), b""
+        settings = self.plan.settings_of(Case(number=0, name=""))
+        try:
+            self._process = subprocess.Popen(
+                [self.interpreter.path, START, str(read_end), str(write_end)],
+                stdin=subprocess.DEVNULL,
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+                pass_fds=(read_end, write_end),
+                cwd=self.scratch.folder,
+                env=environment("trials"),
+                start_new_session=True,
+            )
+        except OSError as error:
+            raise RunError(f"{self.interpreter.path} cannot be started: {error}.") from error
+        finally:
+            os.close(read_end)
+            os.close(write_end)
+        self._write(
+            {
+                "version": wire.VERSION,
+                "nonce": nonce,
+                "mode": "trials",
+                "folder": str(self.scratch.folder),
+                "program": self.scratch.bundle.program,
+                "top_level": self.plan.top_level,
+                "memory": settings.memory,
+                "cases": [case_request(self.plan, c) for c in self.plan.active()],
+            }
+        )
+        hello = self._read(time.monotonic() + 20)
+        if isinstance(hello, str):
+            self._end()
+            raise RunError("The interpreter for the trials did not start.")
+
+    def _write(self, request: dict[str, Any]) -> None:
+        with contextlib.suppress(BrokenPipeError):  # it died: reading will say so
+            data = (json.dumps(request) + "\n").encode()
+            while data:
+                data = data[os.write(self._to, data) :]
+
+    def _read(self, deadline: float) -> Message | str:
+        """The next message; "hangs" past the deadline, "died" at the end of the pipe."""
+        while True:
+            line, found, rest = self._rest.partition(b"\n")
+            if found:
+                self._rest = rest
+                if line.startswith(self._nonce):
+                    message: Message = json.loads(line[len(self._nonce) :])
+                    return message
+                continue  # written by the program, by accident: no answer of ours
+            left = deadline - time.monotonic()
+            if left <= 0 or not select.select([self._from], [], [], left)[0]:
+                return "hangs"
+            data = os.read(self._from, 1 << 16)
+            if not data:
+                return "died"
+            self._rest += data
+
+    def _end(self) -> None:
+        if self._process is None:
+            return
+        with contextlib.suppress(OSError):  # the fence lets trials start no process
+            os.killpg(self._process.pid, signal.SIGKILL)
+        self._process.wait()
+        for pipe in (self._to, self._from):
+            with contextlib.suppress(OSError):
+                os.close(pipe)
+        self._process = None
+
+
+def _run_of(answer: Message) -> Run:
+    asked = tuple((a, b, t) for a, b, t in answer["asked"])
+    text, asked, _ = as_text(base64.b64decode(answer["output"]), asked)
+    ending = answer["ending"]
+    return Run(
+        ending="crashed" if ending == "syntax" else ending,
+        exit_status=answer.get("status", 0),
+        output=text,
+        asked=asked,
+        error=msgspec.convert(answer["error"], ErrorInfo) if answer.get("error") else None,
+        starved=answer["starved"],
+        unread=answer["unread"],
+        returned=msgspec.convert(answer["returned"], Returned) if answer.get("returned") else None,
+        checked=answer.get("checked"),
+        check_error=answer.get("check_error", ""),
+        written=answer["written"],
+    )
+
+
+def allowance(seconds: float, ticks: int, timeout: float, output: float) -> Allowance:
+    """What a trial of a case may take, from what the unedited program took there.
+
+    Ten times its rounds and calls and some more: an edit may make a loop longer, and still end.
+    """
+    return Allowance(
+        rounds=10 * ticks + 10_000,
+        seconds=min(timeout, max(0.25, 20 * seconds)),
+        output=int(output * MB),
+    )

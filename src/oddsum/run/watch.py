@@ -1,0 +1,39 @@
+"""Notices when the learner saves a file of the program."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Iterator
+from pathlib import Path
+
+_DEBOUNCE = 60  # milliseconds to gather what one save does to the disk
+_STEP = 40
+
+
+def changes(
+    program: Path, plan: Path | None = None, stop: threading.Event | None = None
+) -> Iterator[frozenset[Path]]:
+    """Yield an empty set at once, then the files changed by each save, until ``stop`` is set.
+
+    Watched are the program's folder and the plan's, not what lies below them: editors save by
+    renaming, so the folder is what has to be watched.
+    """
+    from watchfiles import watch
+
+    yield frozenset()
+    folders = {program.resolve().parent}
+    if plan is not None:
+        folders.add(plan.resolve().parent)
+    for found in watch(
+        *folders,
+        debounce=_DEBOUNCE,
+        step=_STEP,
+        recursive=False,
+        stop_event=stop,
+        rust_timeout=500,
+        yield_on_timeout=False,
+    ):
+        paths = frozenset(Path(p) for _, p in found)
+        relevant = {p for p in paths if p.suffix in (".py", ".toml", ".txt", ".csv")}
+        if relevant:
+            yield frozenset(relevant)

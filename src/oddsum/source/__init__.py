@@ -1,0 +1,1 @@
+"""The one place that parses a program: statements, limits, loops, names, edits applied."""

@@ -1,0 +1,1 @@
+"""The recorded trace and every question asked of it."""

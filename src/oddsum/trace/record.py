@@ -1,0 +1,96 @@
+"""Runs a case once more, recorded, and turns what the probe says into a Trace."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Callable
+
+from oddsum.model.case import Case, Plan
+from oddsum.model.outcome import Run
+from oddsum.model.trace import Trace
+from oddsum.run.begin import Starter
+from oddsum.run.case import MB, base_request, facts, refuse_syntax
+from oddsum.run.process import Limits, Message, run_probe
+from oddsum.run.scratch import Scratch
+from oddsum.trace.decode import Decoder
+
+MOST_STEPS = 200_000  # of one recording; longer ones are cut there, and say so
+ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
+_STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
+_SLOWER = 60  # a recorded run may take so many times the plain run's processor time
+_LEAST_SECONDS = 10.0
+
+
+def record(
+    plan: Plan,
+    case: Case,
+    scratch: Scratch,
+    start: Starter,
+    plain: Run,
+    stop: threading.Event | None = None,
+    on_steps: Callable[[int], None] | None = None,
+    most: int | None = None,
+) -> tuple[Trace, Run]:
+    """Record a case; returns its trace, and the run as the recording saw it.
+
+    ``plain`` is the case's plain run: the limits are taken from it, in steps, for a recorded run is
+    slower by a factor that says nothing of the program. Raises StartError, RunError.
+    """
+    settings = plan.settings_of(case)
+    request = base_request(
+        plan, case, scratch, "record", settings, min(_most_steps(plain), most or MOST_STEPS)
+    )
+    request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
+    limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
+    decoder = Decoder()
+
+    def take(message: Message) -> None:
+        decoder.take(message)
+        if on_steps is not None and message["k"] == "log":
+            on_steps(decoder.count)
+
+    scratch.lay(case)
+    try:
+        heard = run_probe(start, request, case.stdin or "", limits, stop, take)
+        refuse_syntax(heard, scratch.bundle.files)
+        run = facts(heard, case, scratch)
+    finally:
+        scratch.put_back()
+    cut = heard.one("cut")
+    trace = Trace(
+        program=scratch.bundle.program,
+        case=case.name,
+        number=case.number or None,
+        steps=decoder.finish(),
+        outcome="",
+        complete=cut is None and run.ending in ("ended", "raised"),
+        left_out=_left_out(cut, run, decoder.count),
+        remarks=_remarks(plain, run, cut is not None),
+    )
+    return trace, run
+
+
+def _most_steps(plain: Run) -> int:
+    if plain.ending in ("time", "output"):
+        return ENDLESS_STEPS
+    return min(MOST_STEPS, int(100_000 + _STEPS_A_SECOND * plain.cpu))
+
+
+def _left_out(cut: Message | None, run: Run, count: int) -> str:
+    if cut and cut["why"] == "size":
+        return f"Only the first {count:,} steps are kept: their values take 100 MB already."
+    if cut:
+        return f"Only the first {count:,} steps are kept; the program went on after them."
+    if run.ending in ("time", "output", "crashed"):
+        return f"The program was ended after {count:,} steps."
+    return ""
+
+
+def _remarks(plain: Run, run: Run, cut: bool) -> tuple[str, ...]:
+    differs = plain.output != run.output or plain.ending != run.ending
+    if differs and not cut and plain.ending in ("ended", "raised"):
+        return (
+            "This recording did not do what the plain run did: the program depends on something "
+            "that changes, such as the clock.",
+        )
+    return ()

@@ -1,0 +1,49 @@
+"""Says in plain words what happened in a step."""
+
+from __future__ import annotations
+
+from oddsum.model.trace import Change, Step
+
+_CUT = 60
+
+
+def place_words(step: Step) -> str:
+    """What kind of step it is, where it is no ordinary visit."""
+    parts = []
+    if "call" in step.events:
+        parts.append("called")
+    if "back" in step.events:
+        parts.append("back")
+    if "return" in step.events and step.value is not None:
+        parts.append(f"gives {short(step.value.text)}")
+    if "raise" in step.events and step.value is not None:
+        parts.append(f"raises {short(step.value.text)}")
+    if "input" in step.events and step.value is not None:
+        parts.append(f"reads {short(step.value.text)}")
+    return ", ".join(parts)
+
+
+def condition_words(step: Step) -> str:
+    """How the condition came out, or which round of a loop begins."""
+    if step.condition is not None:
+        return f"condition {step.condition}"
+    if step.round is not None:
+        return f"round {step.round}" if step.round else "no more rounds"
+    return ""
+
+
+def change_words(change: Change, full: bool = False) -> str:
+    """A change as it is inked: ``total 12 → 17``."""
+    name = change.name.rpartition(".")[2]
+    after = "(gone)" if change.after is None else change.after.text
+    before = "" if change.before is None else change.before.text + " → "
+    if not full:
+        after, before = short(after), before and short(before[:-3], 24) + " → "
+    return f"{name} {before}{after}"
+
+
+def short(text: str, most: int = _CUT) -> str:
+    """A text cut in the middle: the first and the last of a value tell most."""
+    if len(text) <= most:
+        return text
+    return text[: most * 2 // 3] + " … " + text[-(most // 3 - 3) :]

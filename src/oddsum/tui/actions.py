@@ -1,0 +1,112 @@
+"""What can be done at each station: one table that bindings, key line, help and palette read."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from textual.binding import Binding
+
+
+@dataclass(frozen=True)
+class Action:
+    """One thing a user can do. ``keys`` as Textual names them, ``label`` as they are shown."""
+
+    keys: str
+    label: str
+    words: str
+    tip: str
+    action: str
+    shown: bool = True  # in the key line; help and palette have every action
+
+    def binding(self) -> Binding:
+        """The binding for it."""
+        keys = self.keys
+        if len(keys) == 1 and keys.isalpha():
+            keys = f"{keys},{keys.upper()}"  # with or without Shift or Caps Lock
+        return Binding(keys, self.action, self.words, show=False, tooltip=self.tip)
+
+
+EVERYWHERE = (
+    Action("r", "R", "check again", "Run the whole plan again.", "app.check", shown=False),
+    Action("1", "1", "go to Check", "The cases and how they came out.", "app.go('check')", False),
+    Action("2", "2", "go to Trace", "One case, step by step.", "app.go('trace')", False),
+    Action("3", "3", "go to Pinpoint", "Where the fault may be.", "app.go('pinpoint')", False),
+    Action("d", "D", "side by side", "Expected and actual, whole.", "app.side_by_side", False),
+    Action("z", "Z", "words A to Z", "What the words on this screen mean.", "app.glossary"),
+    Action("question_mark", "?", "all keys", "Every key of this station.", "app.keys"),
+    Action("escape", "Esc", "stop the work", "Stop what is running.", "app.stop_work", False),
+    Action("ctrl+q", "Ctrl+Q", "leave", "Leave Odd Sum.", "app.quit", shown=False),
+)
+CHECK = (
+    Action("up,down", "↑ ↓", "choose a case", "Move through the cases.", ""),
+    Action("t", "T", "trace it", "Follow this case step by step.", "trace"),
+    Action("r", "R", "check again", "Run the whole plan again.", "app.check"),
+    Action("o", "O", "only the odd", "Show or hide the cases that agree.", "only_odd"),
+    Action("a", "A", "add a case", "Write another case of the plan.", "app.add_case"),
+    Action("v", "V", "record live", "Run the program and keep what you type as a case.",
+           "app.record_case"),
+    Action("e", "E", "edit", "Change the case in hand.", "app.edit_case"),
+    Action("l", "L", "what is missing", "Limits, branches and kinds that no case tries.",
+           "app.advice"),
+    Action("d", "D", "side by side", "Expected and actual, whole.", "app.side_by_side", False),
+    Action("y", "Y", "yes, it is right", "Say what an open case should give.", "app.say_right",
+           False),
+    Action("j", "J", "just this case", "Run the case in hand alone.", "app.check_this", False),
+    Action("n", "N", "the odd and open", "Run those that do not agree.", "app.check_odd",
+           False),
+    Action("plus", "+", "a copy", "Put a copy of the case behind it.", "app.copy_case", False),
+    Action("minus", "-", "set aside", "Keep the case and do not run it; or take it back.",
+           "app.set_aside", False),
+    Action("shift+up", "Shift+↑", "move up", "Move the case up in the plan.",
+           "app.move_case(-1)", False),
+    Action("shift+down", "Shift+↓", "move down", "Move the case down in the plan.",
+           "app.move_case(1)", False),
+    Action("delete", "Delete", "delete", "Take the case out of the plan.", "app.delete_case",
+           False),
+    Action("ctrl+z", "Ctrl+Z", "take back", "Undo the last change of the plan.", "app.take_back",
+           False),
+    Action("ctrl+o", "Ctrl+O", "another plan", "Choose among the plans of this program.",
+           "app.choose_plan", False),
+)  # fmt: skip
+TRACE = (
+    Action("down", "↓", "a step on", "One step forward in time.", "step(1)"),
+    Action("up", "↑", "back", "One step back in time.", "step(-1)"),
+    Action("right", "→", "into", "Into the next call made from here.", "into"),
+    Action("left", "←", "out", "On to where the caller goes on.", "out"),
+    Action("shift+down", "Shift+↓", "over a call", "On, past any call made here.", "over", False),
+    Action("space", "Space", "to the next ‖", "Run on to the next line that is held.", "run(1)"),
+    Action("backspace", "Backspace", "to the ‖ before", "Back to the last line held.", "run(-1)",
+           False),
+    Action("h", "H", "hold here", "Hold at this line, or no longer.", "hold"),
+    Action("number_sign", "#", "a step by number", "Go to a step by its number.", "by_number"),
+    Action("enter", "Enter", "values whole", "Every value of this step, uncut.", "whole"),
+    Action("equals_sign", "=", "fill down", "Show old values too, dimmed.", "fill_down"),
+    Action("pagedown", "PgDn", "ten on", "Ten steps forward.", "step(10)", False),
+    Action("pageup", "PgUp", "ten back", "Ten steps back.", "step(-10)", False),
+    Action("home", "Home", "first step", "To the first step.", "to_end(-1)", False),
+    Action("end", "End", "last step", "To the last step.", "to_end(1)", False),
+    Action("shift+right", "Shift+→", "columns right", "Scroll the trace table.", "scroll(12)",
+           False),
+    Action("shift+left", "Shift+←", "columns left", "Scroll the trace table.", "scroll(-12)",
+           False),
+    Action("t", "T", "record it anew", "Record this case once more.", "again", False),
+)  # fmt: skip
+PINPOINT = (
+    Action("up,down", "↑ ↓", "choose a lead", "Move through the leads.", ""),
+    Action("enter", "Enter", "uncover more", "Where, then what, then how.", "uncover"),
+    Action("t", "T", "trace it", "Follow an odd case from this line on.", "trace"),
+    Action("r", "R", "check again", "Run the plan again, then look again.", "app.check"),
+)
+STATIONS = {"check": CHECK, "trace": TRACE, "pinpoint": PINPOINT}
+
+
+def actions_of(station: str) -> tuple[Action, ...]:
+    """A station's own actions, then those that hold everywhere and are not among them."""
+    own = STATIONS[station]
+    labels = {a.label for a in own}
+    return own + tuple(a for a in EVERYWHERE if a.label not in labels)
+
+
+def bindings_of(station: str) -> list[Binding]:
+    """The bindings of a station; actions without a name are carried out by its widgets."""
+    return [a.binding() for a in actions_of(station) if a.action]

@@ -1,0 +1,1 @@
+"""Questions with a typed answer, and pages to read."""

@@ -1,0 +1,131 @@
+"""What no case tries, a row each, with the ready-made inputs to choose from."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from textual import on
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Vertical
+from textual.screen import ModalScreen
+
+from oddsum.advise.advice import Advice, Proposal
+from oddsum.formats.advice_text import asked_of
+from oddsum.model.case import Case
+from oddsum.tui.dialogs.page import fit_rows
+from oddsum.tui.glyphs import own
+from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.prose import Prose, wrapped
+from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
+from oddsum.tui.writing import Cell, Piece, cell, clean
+
+
+class AdvicePage(ModalScreen[tuple[Case, ...] | None]):
+    """Closes with the cases to add, or None. ``advice`` is None while it is looked for."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("escape", "leave", "Leave", show=False),
+        Binding("space", "choose", "Choose", show=False),
+        Binding("a", "add", "Add", show=False),
+    ]
+
+    def __init__(self, advice: Advice | None) -> None:
+        super().__init__(classes="page")
+        self.advice = advice
+        self.chosen: set[int] = set()
+
+    def compose(self) -> ComposeResult:
+        """The rows, the one in hand in full, the keys."""
+        with Vertical(id="card", classes="-wide"):
+            yield Heading("WHAT NO CASE TRIES YET", "Esc puts this away")
+            yield RuledTable(id="gaps")
+            yield Prose(self._in_hand, id="in-hand")
+
+    def on_mount(self) -> None:
+        """Show what there is."""
+        self.query_one(RuledTable).focus()
+        self.call_after_refresh(self.show)
+
+    def take(self, advice: Advice) -> None:
+        """The advice has come."""
+        self.advice = advice
+        self.show()
+
+    @property
+    def _proposals(self) -> tuple[Proposal, ...]:
+        return self.advice.proposals if self.advice is not None else ()
+
+    def show(self) -> None:
+        """Bring rows and words up to date."""
+        table = self.query_one(RuledTable)
+        width = max(40, table.size.width)
+        tried = max(16, width * 34 // 100)
+        columns = [
+            Column("", 3, ruled=False),
+            Column("what is missing", width - tried - 12, ruled=False),
+            Column("an input that tries it", tried),
+        ]
+        rows = [self._row(n, p) for n, p in enumerate(self._proposals)]
+        fit_rows(self, table, max(len(rows), 6) + HEAD)
+        table.show(columns, rows, max(0, table.cursor))
+        self.query_one("#in-hand", Prose).write(self._in_hand)
+
+    def _row(self, number: int, proposal: Proposal) -> list[Cell]:
+        case = proposal.case
+        mark = "+" if number in self.chosen else ""
+        asked = cell(clean(asked_of(case)[0]), "ink") if case else cell("none found", "quiet")
+        bold = number in self.chosen
+        return [cell(f" {mark}", "blue", True), cell(proposal.gap.text, "strong", bold), asked]
+
+    def _in_hand(self, width: int) -> list[list[Piece]]:
+        rule = [Piece("═" * width, "rule")]
+        if self.advice is None:
+            text = "The cases are recorded and inputs are tried: this takes a few seconds."
+            return [rule, *wrapped(text, width, "quiet")]
+        if not self._proposals:
+            text = (
+                "Nothing is missing that could be found: both sides of every limit, every branch, "
+                "and every loop with no round and with one are tried."
+            )
+            return [rule, *wrapped(text, width)]
+        proposal = self._proposals[max(0, self.query_one(RuledTable).cursor)]
+        lines = [rule, *wrapped(_sentence(proposal), width)]
+        keys = "Space chooses an input   A adds those chosen, or the one in hand"
+        hint = "What each should give is yours to work out: it is left open."
+        if self.advice.looked_at < self.advice.of:
+            hint += f" Looked at: the first {self.advice.looked_at} of {self.advice.of} cases."
+        return [*lines, [], *wrapped(hint, width, "quiet"), [Piece(own(keys), "quiet")]]
+
+    @on(RuledTable.Moved)
+    def moved(self) -> None:
+        """Another row is in hand."""
+        self.query_one("#in-hand", Prose).write(self._in_hand)
+
+    @on(RuledTable.Opened)
+    def action_choose(self) -> None:
+        """Choose the row in hand, or no longer."""
+        at = self.query_one(RuledTable).cursor
+        if 0 <= at < len(self._proposals) and self._proposals[at].case is not None:
+            self.chosen ^= {at}
+            self.show()
+
+    def action_add(self) -> None:
+        """Close with the cases chosen; with the one in hand where none is."""
+        at = self.query_one(RuledTable).cursor
+        numbers = sorted(self.chosen) or [at]
+        cases = [self._proposals[n].case for n in numbers if 0 <= n < len(self._proposals)]
+        found = tuple(c for c in cases if c is not None)
+        if found:
+            self.dismiss(found)
+        else:
+            self.notify("There is no ready-made input here. Esc, then A writes one by hand.")
+
+    def action_leave(self) -> None:
+        """Add nothing."""
+        self.dismiss(None)
+
+
+def _sentence(proposal: Proposal) -> str:
+    text = proposal.gap.text
+    return text[:1].upper() + text[1:] + "."

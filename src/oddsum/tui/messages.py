@@ -1,0 +1,120 @@
+"""The messages that cross screens: what the workers tell. Each says which run it belongs to."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from pathlib import Path
+
+from textual.message import Message
+
+from oddsum.advise.advice import Advice
+from oddsum.advise.pattern import Pattern
+from oddsum.model.errors import OddSumError
+from oddsum.model.lead import Lead, Pinpointing
+from oddsum.model.outcome import CaseResult
+from oddsum.run.interpreter import Interpreter
+from oddsum.tui.work import Traced
+
+
+@dataclass
+class InterpreterFound(Message):
+    """The interpreter that will run the program, and what is left out of its folder."""
+
+    number: int
+    interpreter: Interpreter
+    left_out: str
+
+
+@dataclass
+class CaseFinished(Message):
+    """One case of a check has ended."""
+
+    number: int
+    result: CaseResult
+
+
+@dataclass
+class CheckEnded(Message):
+    """A check is over; ``fault`` says why it could not be carried out, None where it was."""
+
+    number: int
+    seconds: float
+    fault: OddSumError | None
+
+
+@dataclass
+class PatternFound(Message):
+    """What the odd cases share, None where nothing can be said."""
+
+    number: int
+    pattern: Pattern | None
+
+
+@dataclass
+class AdviceFound(Message):
+    """What no case tries; or why that could not be found out."""
+
+    number: int
+    advice: Advice | None
+    fault: OddSumError | None
+
+
+@dataclass
+class StepsRecorded(Message):
+    """So many steps of the case are recorded."""
+
+    number: int
+    count: int
+
+    def can_replace(self, message: Message) -> bool:
+        """The newest count stands for the older ones."""
+        return isinstance(message, StepsRecorded)
+
+
+@dataclass
+class TraceEnded(Message):
+    """A recording is over: with a trace, or with what went wrong; neither where it was stopped."""
+
+    number: int
+    traced: Traced | None
+    fault: OddSumError | None
+    line: int | None = None  # where to go in it,
+    at_the_end: bool = False  # or whether to go where it stopped
+
+
+@dataclass
+class SearchWent(Message):
+    """How far the search is."""
+
+    number: int
+    doing: str
+    done: int
+    total: int
+
+    def can_replace(self, message: Message) -> bool:
+        """The newest stands for the older ones."""
+        return isinstance(message, SearchWent)
+
+
+@dataclass
+class LeadsFound(Message):
+    """The best leads so far."""
+
+    number: int
+    leads: tuple[Lead, ...]
+
+
+@dataclass
+class SearchEnded(Message):
+    """The search is over; neither found nor fault where it was stopped."""
+
+    number: int
+    found: Pinpointing | None
+    fault: OddSumError | None
+
+
+@dataclass
+class FilesChanged(Message):
+    """Files beside the program were saved."""
+
+    paths: frozenset[Path]

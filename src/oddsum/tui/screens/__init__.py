@@ -1,0 +1,1 @@
+"""A screen for each station."""

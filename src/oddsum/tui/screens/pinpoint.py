@@ -1,0 +1,224 @@
+"""Pinpoint: the leads, uncovered no faster than the learner wants."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import ClassVar
+
+from textual import events, on
+from textual.binding import Binding, BindingType
+from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.message import Message
+from textual.widget import Widget
+
+from oddsum.model.lead import Lead
+from oddsum.tui.actions import bindings_of
+from oddsum.tui.screens.station import Station
+from oddsum.tui.widgets.case_detail import odd_list
+from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.lead_account import (
+    account_lines,
+    lead_lines,
+    tried_lines,
+    uncovered_lines,
+)
+from oddsum.tui.widgets.prose import Prose, wrapped
+from oddsum.tui.widgets.source_view import SourceView
+from oddsum.tui.work import Search
+from oddsum.tui.writing import Cell, Piece, cell
+
+_ROWS = 2  # lines a lead takes in the list
+
+
+class LeadList(Prose, can_focus=True):
+    """The leads, two lines each; arrows and clicks choose one, Enter uncovers more of it."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("up", "move(-1)", "Lead above", show=False),
+        Binding("down", "move(1)", "Lead below", show=False),
+    ]
+
+    class Moved(Message):
+        """Another lead is wanted: by so many places, or the one at a place (from 0)."""
+
+        def __init__(self, by: int = 0, to: int | None = None) -> None:
+            super().__init__()
+            self.by, self.to = by, to
+
+    def action_move(self, by: int) -> None:
+        """Tell that another lead is wanted."""
+        self.post_message(self.Moved(by))
+
+    def on_click(self, event: events.Click) -> None:
+        """A click chooses a lead."""
+        self.post_message(self.Moved(to=event.y // _ROWS))
+
+
+class PinpointScreen(Station):
+    """Leads at the left with their account; the program at the right."""
+
+    station = "pinpoint"
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("pinpoint")]
+
+    def compose_body(self) -> Iterable[Widget]:
+        """Lay out leads, the one in hand, and the program."""
+        with Horizontal(id="body"):
+            with Vertical(id="left", classes="column"):
+                yield Heading("LEADS", id="leads-heading")
+                yield LeadList(id="leads")
+                yield Heading(id="lead-heading").add_class("spaced")
+                with VerticalScroll(id="lead-scroll", can_focus=False):
+                    yield Prose(id="lead")
+            yield Vertical(classes="gap")
+            with Vertical(id="right", classes="column"):
+                yield Heading(id="program-heading")
+                yield SourceView(id="program")
+                yield Heading("TRIED SO FAR", id="tried-heading").add_class("spaced", "roomy")
+                yield Prose(id="tried").add_class("roomy")
+
+    def on_mount(self) -> None:
+        """The keys go to the leads."""
+        self.query_one("#leads", LeadList).focus()
+
+    def on_screen_resume(self) -> None:
+        """Look for leads when there are odd cases and nobody has looked yet."""
+        self.odd_sum.begin_search()
+        self.show()
+
+    def show_body(self) -> None:
+        """Bring leads, account and program up to date."""
+        search = self.work.search
+        heading = self.query_one("#leads-heading", Heading)
+        heading.lit = True
+        heading.right = _counts(search)
+        self.query_one("#leads", LeadList).write(self._leads)
+        self._show_lead(search)
+        self._show_program(search)
+        self.query_one("#tried", Prose).write(lambda width: tried_lines(search, width))
+
+    def _lead_in_hand(self) -> Lead | None:
+        search = self.work.search
+        if search is None or not search.leads:
+            return None
+        search.cursor = min(max(search.cursor, 0), len(search.leads) - 1)
+        return search.leads[search.cursor]
+
+    def _leads(self, width: int) -> list[list[Piece]]:
+        search = self.work.search
+        if search is not None and search.leads:
+            rows: list[list[Piece]] = []
+            for n, lead in enumerate(search.leads):
+                rows += lead_lines(lead, search.level(lead), width, n == search.cursor)
+            return rows
+        return [[], *wrapped(self._nothing(search), width)]
+
+    def _nothing(self, search: Search | None) -> str:
+        from oddsum.pinpoint.words import nothing_found
+
+        work = self.work
+        if work.fault is not None:
+            return "The program cannot be run as it is. Check (1) says what is in the way."
+        if search is not None and search.doing:
+            count = f", {search.done} of {search.total}" if search.total else ""
+            return f"Working: {search.doing}{count}. Your own file is not touched."
+        if search is not None and search.stopped:
+            return "The search was stopped. R checks the plan again, and then looks again."
+        if search is not None and search.found is not None:
+            return nothing_found(search.found)
+        if not work.cases:
+            return "Without a case nobody can say what is wrong. Press 1, then A for the first."
+        if not work.complete():
+            return "The plan is being run first."
+        return "There is nothing to look for."
+
+    def _show_lead(self, search: Search | None) -> None:
+        lead = self._lead_in_hand()
+        heading, prose = self.query_one("#lead-heading", Heading), self.query_one("#lead", Prose)
+        if lead is None or search is None:
+            heading.title, heading.right = "HOW PINPOINT WORKS", ""
+            prose.write(_how_it_works)
+            return
+        heading.title = f"{lead.letter}, UNCOVERED AS FAR AS YOU LIKE"
+        heading.right = ""
+        level, most = search.level(lead), self.work.most_uncovered()
+
+        odd = self.work.odd()
+
+        def write(width: int) -> list[list[Piece]]:
+            lines = uncovered_lines(lead, level, most, width)
+            return lines + (account_lines(lead, width) if level else []) + odd_list(odd, 0, width)
+
+        prose.write(write)
+
+    def _show_program(self, search: Search | None) -> None:
+        lead = self._lead_in_hand()
+        source = self.odd_sum.source_of(lead.file) if lead else self.work.source
+        if source is None:
+            return
+        heading = self.query_one("#program-heading", Heading)
+        heading.title = source.name.upper()
+        marks: dict[int, Cell] = {}
+        for one in (search.leads if search else ())[::-1]:
+            if one.file == source.name:
+                for line in one.lines:
+                    marks[line] = cell(one.letter, "blue", True)
+        self.query_one("#program", SourceView).show(
+            source.text, marks=marks, current=lead.lines[0] if lead else 0
+        )
+
+    @on(LeadList.Moved)
+    def choose(self, message: LeadList.Moved) -> None:
+        """Another lead is in hand."""
+        search = self.work.search
+        if search is not None and search.leads:
+            search.cursor = search.cursor + message.by if message.to is None else message.to
+            self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
+            self.show()
+
+    def action_uncover(self) -> None:
+        """Uncover one level more of the lead in hand."""
+        search, lead = self.work.search, self._lead_in_hand()
+        if search is None or lead is None:
+            return
+        most = self.work.most_uncovered()
+        if search.level(lead) >= most:
+            self.notify(
+                "All of it is uncovered."
+                if most > 1
+                else "The author of this plan asks you to find the rest yourself."
+            )
+            return
+        search.uncover(lead, most)
+        self.show()
+
+    def action_trace(self) -> None:
+        """Follow the shortest odd case, from the line of the lead on."""
+        lead, result = self._lead_in_hand(), self.work.shortest_odd()
+        if result is None:
+            self.notify("No case is odd.")
+            return
+        case = next(c for c in self.work.cases if c.number == result.number)
+        self.odd_sum.open_trace(case, lead.lines[0] if lead else None)
+
+
+def _counts(search: Search | None) -> str:
+    if search is None:
+        return ""
+    if search.doing:
+        return f"{search.done} of {search.total} trials" if search.total else search.doing
+    if search.found is not None:
+        stale = "~ " if search.stale else ""
+        return f"{stale}{search.found.trials} trials in {search.found.seconds:.1f} s"
+    return ""
+
+
+def _how_it_works(width: int) -> list[list[Piece]]:
+    lines: list[list[Piece]] = [[]]
+    for text in (
+        "Small changes, of the kind beginners' slips are made of, are tried on copies of the "
+        "program. Where one settles the odd cases and breaks none, there is a lead.",
+        "A lead first tells where to look. You say when it may tell what is wrong, and how it "
+        "could be mended. It can be wrong: read both sides of its account.",
+    ):
+        lines += [*wrapped(text, width, "quiet"), []]
+    return lines

@@ -1,0 +1,1 @@
+"""Widgets: one a file, each usable alone."""

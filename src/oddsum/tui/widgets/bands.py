@@ -1,0 +1,138 @@
+"""The lines at the top and the foot of every station: masthead, trail, what is next, keys."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from textual import events
+from textual.message import Message
+from textual.strip import Strip
+from textual.widget import Widget
+
+from oddsum.tui.actions import Action
+from oddsum.tui.glyphs import own
+from oddsum.tui.writing import Line, Piece, fitted, width_of
+
+
+class Band(Widget):
+    """One line of pieces; some of them can be clicked. ``right`` stands at the right end."""
+
+    def __init__(self, ground: str = "ground", *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self._ground = ground
+        self._pieces: Sequence[Piece] = ()
+        self._right: Sequence[Piece] = ()
+
+    def write(self, pieces: Sequence[Piece], right: Sequence[Piece] = ()) -> None:
+        """Show other pieces."""
+        self._pieces, self._right = pieces, right
+        self.refresh()
+
+    def render_line(self, y: int) -> Strip:
+        """Draw the line; what stands at the right gives way first."""
+        width = self.size.width
+        taken = width_of(self._pieces)
+        right = self._right if taken + width_of(self._right) + 2 <= width else ()
+        line = Line(self.app.theme, self._ground)
+        line.put(*fitted(tuple(self._pieces), width - width_of(right)), *right)
+        return line.strip(width)
+
+
+class Masthead(Band):
+    """``≠ Odd Sum``, the program, its plan, the interpreter; right: when it was checked."""
+
+    def __init__(self) -> None:
+        super().__init__("band", id="masthead")
+
+
+class Trail(Band):
+    """The stations in working order with their tallies; a click goes to one."""
+
+    class Chosen(Message):
+        """A station was clicked."""
+
+        def __init__(self, station: str) -> None:
+            super().__init__()
+            self.station = station
+
+    def __init__(self) -> None:
+        super().__init__(id="trail")
+        self._stops: list[tuple[int, str]] = []
+
+    def show(self, here: str, tallies: Sequence[tuple[str, Sequence[Piece]]], narrow: bool) -> None:
+        """Show the stations, each with its tally."""
+        pieces: list[Piece] = [Piece(" " if narrow else "  ")]
+        rule = " ── " if narrow else " ────── "
+        self._stops = []
+        for number, (station, tally) in enumerate(tallies, 1):
+            if number > 1:
+                pieces.append(Piece(rule, "rule"))
+            self._stops.append((width_of(pieces), station))
+            title = f" {number} {station.capitalize()} "
+            if station == here:
+                pieces.append(Piece(title, "on-blue", True, ground="blue"))
+            else:
+                pieces.append(Piece(title, "ink"))
+            pieces += [Piece(" "), *tally]
+        self.write(pieces)
+
+    def on_click(self, event: events.Click) -> None:
+        """Go to the station under the click."""
+        for start, station in reversed(self._stops):
+            if event.x >= start:
+                self.post_message(self.Chosen(station))
+                return
+
+
+class NextLine(Band):
+    """What to do next, quietly."""
+
+    def __init__(self) -> None:
+        super().__init__(id="next")
+
+    def show(self, words: str) -> None:
+        """Show a sentence."""
+        self.write([Piece("Next: ", "blue", bold=True), Piece(words, "ink")])
+
+
+class KeyLine(Band):
+    """The keys of this station; a click does what the key does."""
+
+    class Pressed(Message):
+        """An action was clicked."""
+
+        def __init__(self, action: Action) -> None:
+            super().__init__()
+            self.chosen = action
+
+    def __init__(self, actions: Sequence[Action]) -> None:
+        super().__init__("band", id="keys")
+        self.actions = [a for a in actions if a.shown]
+        self._spans: list[tuple[int, int, Action]] = []
+
+    def render_line(self, y: int) -> Strip:
+        """Draw as many keys as there is room for; ``?`` always, for it shows the others."""
+        width, last = self.size.width, self.actions[-1]
+        line, self._spans = Line(self.app.theme, "band"), []
+        at = line_start = 1
+        line.put(Piece(" " * line_start))
+        reserve = _width(last) + 1
+        for action in self.actions:
+            size = _width(action)
+            if action is not last and at + size + reserve > width:
+                continue
+            line.put(Piece(own(action.label), "blue", True))
+            line.put(Piece(f" {own(action.words)}   ", "quiet"))
+            self._spans.append((at, at + size, action))
+            at += size
+        return line.strip(width)
+
+    def on_click(self, event: events.Click) -> None:
+        """Do what the key under the click does."""
+        for start, stop, action in self._spans:
+            if start <= event.x < stop:
+                self.post_message(self.Pressed(action))
+
+
+def _width(action: Action) -> int:
+    return width_of([Piece(own(f"{action.label} {action.words}   "))])

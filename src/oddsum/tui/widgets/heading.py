@@ -1,0 +1,40 @@
+"""A heading set in the rule above its panel."""
+
+from __future__ import annotations
+
+from rich.cells import cell_len
+from textual.reactive import reactive
+from textual.strip import Strip
+from textual.widget import Widget
+
+from oddsum.tui.writing import Line, Piece
+
+
+class Heading(Widget):
+    """``── TITLE ─────── what stands at the right ──``; blue where its panel has the focus."""
+
+    DEFAULT_CSS = "Heading { height: 1; }"
+    title: reactive[str] = reactive("")
+    right: reactive[str] = reactive("")
+    lit: reactive[bool] = reactive(False)
+
+    def __init__(self, title: str = "", right: str = "", *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.set_reactive(Heading.title, title)
+        self.set_reactive(Heading.right, right)
+
+    def render_line(self, y: int) -> Strip:
+        """Draw the rule with the heading in it."""
+        width = self.size.width
+        rule = "blue" if self.lit else "rule"
+        right = self.right
+        if cell_len(self.title) + cell_len(right) + 10 > width:
+            right = ""
+        line = Line(self.app.theme)
+        line.put(Piece("── ", rule), Piece(self.title, "blue" if self.lit else "straw", bold=True))
+        tail = cell_len(right) + 4 if right else 0
+        fill = width - cell_len(self.title) - 4 - tail
+        line.put(Piece(" " + "─" * max(0, fill), rule))
+        if right:
+            line.put(Piece(f" {right} ", "quiet"), Piece("──", rule))
+        return line.strip(width)

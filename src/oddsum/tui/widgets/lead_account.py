@@ -1,0 +1,155 @@
+"""A lead in the list, as far as it is uncovered, and its account."""
+
+from __future__ import annotations
+
+from oddsum.model.lead import Evidence, Lead
+from oddsum.pinpoint.words import verdict
+from oddsum.tui.glyphs import own
+from oddsum.tui.widgets.prose import wrapped
+from oddsum.tui.work import LEVELS, Search
+from oddsum.tui.writing import Piece, fitted
+
+Lines = list[list[Piece]]
+_BAR = 10
+_FAULTS = {
+    "comparison": "a comparison at a limit",
+    "bounds": "where a range or a piece begins or ends",
+    "parentheses": "what belongs together in a sum",
+    "arithmetic": "which operation is used",
+    "constant": "a number on this line",
+}
+
+
+def lead_lines(lead: Lead, level: int, width: int, chosen: bool) -> Lines:
+    """Two lines in the list: line and function, and the kind of fault once it is uncovered."""
+    ground = "lifted" if chosen else ""
+    span = f"line {lead.lines[0]}" if len(lead.lines) == 1 else (
+        f"lines {lead.lines[0]} to {lead.lines[-1]}"
+    )  # fmt: skip
+    full = round(lead.score * _BAR)
+    right = [
+        Piece(own("▰" * full), "ink", ground=ground),
+        Piece(own("▱" * (_BAR - full)), "quiet", ground=ground),
+        Piece(f" {verdict(lead.score):<7}", "ink", True, ground=ground),
+    ]
+    place = lead.function or "main part"
+    first = [
+        Piece(f" {lead.letter}  ", "blue", True, ground=ground),
+        Piece(span.ljust(9), "strong", True, ground=ground),
+        Piece(f"  {place}", "quiet", ground=ground),
+    ]
+    about = _FAULTS.get(lead.kind, lead.kind) if level else "covered"
+    second = (Piece(f"    {about}", "ink" if level else "quiet", italic=not level, ground=ground),)
+    return [
+        [*_grounded(tuple(first), width - _BAR - 8, ground), *right],
+        _grounded(second, width, ground),
+    ]
+
+
+def _grounded(pieces: tuple[Piece, ...], width: int, ground: str) -> list[Piece]:
+    return [Piece(p.text, p.ink, p.bold, p.italic, ground) for p in fitted(pieces, width)]
+
+
+def uncovered_lines(lead: Lead, level: int, most: int, width: int) -> Lines:
+    """Where, what and how, as far as uncovered; what is still covered says how to uncover it."""
+    lines: Lines = [[], _levels(level, most), []]
+    lines += wrapped(lead.where, width)
+    if level >= 1:
+        lines += [[], *wrapped(lead.what, width)]
+    if level >= 2:
+        lines += [[], *wrapped(lead.how, width)]
+        if lead.mend is not None:
+            lines += [[], *_mend(lead)]
+    return [*lines, []]
+
+
+def _levels(level: int, most: int) -> list[Piece]:
+    pieces = [Piece("  ")]
+    for n, name in enumerate(LEVELS):
+        if n:
+            pieces.append(Piece("━━━━" if n <= level else "────", "blue" if n <= level else "rule"))
+        title = f" {name.capitalize()} "
+        if n <= level:
+            pieces.append(Piece(title, "on-blue", True, ground="blue"))
+        else:
+            pieces.append(Piece(title, "quiet", ground="lifted"))
+    if level < most:
+        pieces.append(Piece("    covered; Enter uncovers it", "quiet"))
+    elif most < len(LEVELS) - 1:
+        pieces.append(Piece("    the plan's author asks to stop here", "quiet"))
+    return pieces
+
+
+def _mend(lead: Lead) -> Lines:
+    lines: Lines = []
+    for edit in lead.mend.edits if lead.mend else ():
+        for n, text in enumerate(edit.before):
+            lines.append([Piece(f"  {edit.line + n:>4}  now    ", "quiet"), Piece(text, "quiet")])
+        for n, text in enumerate(edit.after):
+            lines.append([Piece(f"  {edit.line + n:>4}  then   ", "quiet"),
+                          Piece(text, "strong", True)])  # fmt: skip
+    return lines
+
+
+def account_lines(lead: Lead, width: int) -> Lines:
+    """The evidence as an account: two columns, a double rule, the verdict in a word."""
+    half = max(16, (width - 3) // 2)
+    sides = [[e for e in lead.evidence if e.side == s] for s in ("for", "against")]
+    title = f"THE ACCOUNT FOR LINE {lead.lines[0]}"
+    lines: Lines = [
+        [Piece("── ", "rule"), Piece(title, "straw", True),
+         Piece(" " + "─" * max(0, width - len(title) - 4), "rule")],
+        [*fitted((Piece("speaks for it", "quiet"),), half), Piece(" │ ", "rule"),
+         Piece("speaks against it", "quiet")],
+        [Piece("─" * (half + 1) + "┼" + "─" * max(0, width - half - 2), "rule")],
+    ]  # fmt: skip
+    columns = [_column(side, half) for side in sides]
+    for n in range(max(len(c) for c in columns)):
+        left, right = (c[n] if n < len(c) else [] for c in columns)
+        lines.append([*fitted(tuple(left), half), Piece(" │ ", "rule"), *right])
+    lines.append([Piece("═" * width, "rule")])
+    lines.append([Piece(f" {verdict(lead.score)}", "strong", True)])
+    return lines
+
+
+def _column(entries: list[Evidence], width: int) -> Lines:
+    lines: Lines = []
+    for entry in entries:
+        body = wrapped(entry.text, width - 10)
+        for n, words in enumerate(body):
+            label = _LABELS.get(entry.kind, entry.kind) if n == 0 else ""
+            lines.append([Piece(label.ljust(10), "quiet"), *words])
+    return lines
+
+
+_LABELS = {"trial": "trial", "coverage": "runs"}
+
+
+def tried_lines(search: Search | None, width: int) -> Lines:
+    """How the trials came out, counted."""
+    if search is None or (not search.total and search.found is None):
+        return [[Piece("Nothing has been tried yet.", "quiet", italic=True)]]
+    found = search.found
+    if found is None:
+        done = round(search.done / max(1, search.total) * 30)
+        bar = [Piece(own("▰" * done), "blue"), Piece(own("▱" * (30 - done)), "quiet")]
+        return [[Piece(f"{search.done} of {search.total} trials   ", "ink"), *bar]]
+    nothing = found.trials - found.settled_all - found.settled_some
+    rows = (
+        ("settle everything, break nothing", found.settled_all),
+        ("settle some", found.settled_some),
+        ("settle nothing", nothing),
+    )
+    lines: Lines = []
+    for words, count in rows:
+        marks = own("▰") * max(count > 0, round(count / max(1, found.trials) * (width - 46)))
+        lines.append([Piece(f"{words:<34}"), Piece(f"{count:>5}   ", "strong", True),
+                      Piece(marks, "quiet")])  # fmt: skip
+    lines.append([Piece("═" * width, "rule")])
+    lines.append([Piece(f"{'small changes, each on a copy':<34}", "quiet"),
+                  Piece(f"{found.trials:>5}", "strong", True)])  # fmt: skip
+    if not found.complete:
+        lines += wrapped("Time was over before all were tried.", width, "quiet")
+    for remark in found.remarks:
+        lines += wrapped(remark, width, "quiet")
+    return lines

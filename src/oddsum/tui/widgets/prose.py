@@ -1,0 +1,85 @@
+"""Lines of pieces, wrapped where asked: sentences, facts, texts side by side."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+
+from rich.cells import cell_len
+from textual.geometry import Size
+from textual.strip import Strip
+from textual.widget import Widget
+
+from oddsum.tui.writing import Line, Piece
+
+Writer = Callable[[int], Sequence[Sequence[Piece]]]  # width in cells to lines
+
+
+class Prose(Widget):
+    """Shows what a writer writes for the width there is; as high as that needs."""
+
+    DEFAULT_CSS = "Prose { height: auto; }"
+
+    def __init__(self, writer: Writer | None = None, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self._writer: Writer = writer or (lambda width: ())
+        self._lines: Sequence[Sequence[Piece]] = ()
+        self._for = -1
+
+    def write(self, writer: Writer) -> None:
+        """Show something else. A page is laid out anew only where its height changes."""
+        before, width = len(self._lines), self._for
+        self._writer, self._for = writer, -1
+        same = width > 0 and width == self.size.width and len(self._written(width)) == before
+        self.refresh(layout=not same)
+
+    def get_content_height(self, container: Size, viewport: Size, width: int) -> int:
+        """As many lines as the writer writes."""
+        return len(self._written(width))
+
+    def _written(self, width: int) -> Sequence[Sequence[Piece]]:
+        if width != self._for:
+            self._lines, self._for = self._writer(width), width
+        return self._lines
+
+    def render_line(self, y: int) -> Strip:
+        """Draw one line."""
+        width = self.size.width
+        lines = self._written(width)
+        line = Line(self.app.theme)
+        if y < len(lines):
+            line.put(*lines[y])
+        return line.strip(width)
+
+
+def wrapped(text: str, width: int, ink: str = "ink", bold: bool = False,
+            indent: int = 0) -> list[list[Piece]]:  # fmt: skip
+    """A sentence over as many lines as it needs; parts in backquotes are inked as code."""
+    room = max(8, width - indent)
+    lines: list[list[Piece]] = [[]]
+    used, code = 0, False
+    for part in text.split("`"):
+        for word in _words(part):
+            size = cell_len(word)
+            if used + size > room and used and word.strip():
+                lines.append([])
+                used = 0
+            if not (used == 0 and not word.strip()):
+                lines[-1].append(Piece(word, "strong" if code else ink, bold or code))
+                used += size
+        code = not code
+    for line in lines:
+        while line and not line[-1].text.strip():
+            line.pop()  # the blank after which the line was broken
+    pad = [Piece(" " * indent)] if indent else []
+    return [pad + line for line in lines]
+
+
+def _words(text: str) -> list[str]:
+    """Words and the blanks between them, each on its own."""
+    words: list[str] = []
+    for char in text:
+        if words and (char == " ") == (words[-1][0] == " "):
+            words[-1] += char
+        else:
+            words.append(char)
+    return words

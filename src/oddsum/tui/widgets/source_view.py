@@ -1,0 +1,189 @@
+"""The program with its margin: line number, times run, mark; and the values beside it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from itertools import pairwise
+
+from rich.cells import cell_len
+from textual import events
+from textual.geometry import Size
+from textual.message import Message
+from textual.reactive import reactive
+from textual.scroll_view import ScrollView
+from textual.strip import Strip
+
+from oddsum.tui.glyphs import own
+from oddsum.tui.writing import Cell, Line, Piece, fitted, width_of
+
+_NUMBER, _TIMES = 6, 6  # cells of the margin's columns; the mark takes 4 more
+_LEAST_CODE = 40  # cells of code that must be left before values stand beside it
+_VALUES = 22  # cells for values, where there is room
+_INKS = {
+    "Keyword": ("keyword", True, False),
+    "String": ("text", False, False),
+    "Number": ("number", False, False),
+    "Comment": ("quiet", False, True),
+}
+
+
+@lru_cache(maxsize=8)
+def inked(text: str) -> tuple[Cell, ...]:
+    """The lines of a program, each as pieces inked by what they are."""
+    from pygments.lexers.python import PythonLexer
+
+    lines: list[list[Piece]] = [[]]
+    for token, value in PythonLexer(stripnl=False, ensurenl=False).get_tokens(text):
+        name, bold, italic = next(
+            (style for key, style in _INKS.items() if key in str(token)), ("ink", False, False)
+        )
+        for n, part in enumerate(value.split("\n")):
+            if n:
+                lines.append([])
+            if part:
+                lines[-1].append(Piece(part.expandtabs(4), name, bold, italic))
+    return tuple(tuple(line) for line in lines)
+
+
+class SourceView(ScrollView, can_focus=False):
+    """Shows a program. What stands in the margin is given from above."""
+
+    DEFAULT_CSS = "SourceView { height: 1fr; overflow-x: auto; overflow-y: auto; }"
+    current: reactive[int] = reactive(0)  # line, from 1; 0 for none
+
+    @dataclass
+    class MarginClicked(Message):
+        """A click on a line's margin; lines count from 1."""
+
+        line: int
+
+    def __init__(self, *, id: str | None = None) -> None:
+        super().__init__(id=id)
+        self.text = ""
+        self.times: Mapping[int, int] = {}
+        self.marks: Mapping[int, Cell] = {}
+        self.values: Mapping[int, Cell] = {}
+        self.spots: Mapping[int, tuple[int, int]] = {}
+        self.with_values = False
+
+    def show(
+        self,
+        text: str,
+        *,
+        times: Mapping[int, int] | None = None,
+        marks: Mapping[int, Cell] | None = None,
+        values: Mapping[int, Cell] | None = None,
+        spots: Mapping[int, tuple[int, int]] | None = None,
+        current: int = 0,
+        with_values: bool = False,
+    ) -> None:
+        """Show a program: times run, marks and values by line; ``spots``: columns to set off."""
+        self.text, self.times, self.marks = text, times or {}, marks or {}
+        self.values, self.spots, self.with_values = values or {}, spots or {}, with_values
+        widest = max((cell_len(line) for line in text.split("\n")), default=0)
+        lines = len(self._lines())
+        self.virtual_size = Size(self._margin_width + widest + 2, lines)
+        self.current = current
+        self.keep_in_sight()
+        self.call_after_refresh(self.keep_in_sight)  # how far it scrolls is known only then
+        self.refresh()
+
+    def keep_in_sight(self) -> None:
+        """Scroll so that the current line can be seen with some lines around it."""
+        room = self.scrollable_content_region.height
+        if not self.current or room <= 0:
+            return
+        top, at, margin = int(self.scroll_y), self.current - 1, min(4, room // 3)
+        if at < top + margin:
+            top = at - margin
+        elif at > top + room - 1 - margin:
+            top = at - room + 1 + margin
+        self.scroll_to(y=max(0, min(top, len(self._lines()) - room)), animate=False)
+
+    def on_resize(self) -> None:
+        """Keep the current line in sight when the room changes."""
+        self.keep_in_sight()
+
+    def on_click(self, event: events.Click) -> None:
+        """A click in the margin is told."""
+        line = event.y + int(self.scroll_y) + 1
+        if event.x < self._margin_width and line <= len(self._lines()):
+            self.post_message(self.MarginClicked(line))
+
+    @property
+    def _margin_width(self) -> int:
+        return _NUMBER + (_TIMES if self.times else 0) + 4
+
+    def _lines(self) -> Sequence[Cell]:
+        lines = inked(self.text)
+        return lines[:-1] if lines and not lines[-1] else lines
+
+    def render_line(self, y: int) -> Strip:
+        """Draw one line of the program with its margin and values."""
+        width, number = self.size.width, y + int(self.scroll_y) + 1
+        lines = self._lines()
+        here = number == self.current
+        line = Line(self.app.theme, "lifted" if here else "ground")
+        if number > len(lines):
+            return line.strip(width)
+        values = (
+            _VALUES
+            if self.with_values and width >= self._margin_width + _LEAST_CODE + _VALUES
+            else 0
+        )
+        code = self._code(number, lines[number - 1])
+        room = width - self._margin_width
+        if number in self.values or width_of(code) <= room - values - 2:
+            room -= values + 2 if values else 0
+        else:
+            values = 0  # a long line may run on where no value stands
+        line.put(*self._margin(number, here))
+        line.put(*fitted(code, room))
+        if values:
+            line.put(Piece("│ ", "rule"))
+            line.put(*fitted(self.values.get(number, ()), values))
+        return line.strip(width)
+
+    def _margin(self, number: int, here: bool) -> list[Piece]:
+        shown = own(f"⟨{number}⟩") if here else f"{number} "
+        times = own(f"×{self.times[number]}") if number in self.times else ""
+        pieces = [Piece(shown.rjust(_NUMBER), "blue" if here else "quiet", bold=here)]
+        if self.times:
+            pieces.append(Piece(" " + times.ljust(_TIMES - 1), "quiet"))
+        return [*pieces, Piece(" "), *fitted(self.marks.get(number, ()), 3)]
+
+    def _code(self, number: int, pieces: Cell) -> Cell:
+        left = int(self.scroll_x)
+        if number in self.spots:
+            pieces = _set_off(pieces, *self.spots[number])
+        return _from(pieces, left) if left else pieces
+
+
+def _set_off(pieces: Cell, start: int, stop: int) -> Cell:
+    """The pieces with columns ``start`` to ``stop`` (from 0) on an amber ground."""
+    made, at = [], 0
+    for p in pieces:
+        end = at + len(p.text)
+        cuts = sorted({at, end, *(c for c in (start, stop) if at < c < end)})
+        for a, b in pairwise(cuts):
+            text = p.text[a - at : b - at]
+            inside = start <= a and b <= stop
+            made.append(
+                Piece(text, "ground", True, False, "odd")
+                if inside
+                else Piece(text, p.ink, p.bold, p.italic)
+            )
+        at = end
+    return tuple(made)
+
+
+def _from(pieces: Cell, left: int) -> Cell:
+    made = []
+    for p in pieces:
+        text = p.text[left:]
+        left = max(0, left - len(p.text))
+        if text:
+            made.append(Piece(text, p.ink, p.bold, p.italic, p.ground))
+    return tuple(made)

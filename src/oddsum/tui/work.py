@@ -1,0 +1,262 @@
+"""The work in hand: everything the stations show, in one place, with no widget in it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from pathlib import Path
+
+import msgspec
+
+from oddsum.advise.advice import Advice
+from oddsum.advise.pattern import Pattern
+from oddsum.compare.readings import reading, reading_used
+from oddsum.model.case import Case, Plan, Prompts
+from oddsum.model.errors import OddSumError
+from oddsum.model.lead import Lead, Pinpointing
+from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
+from oddsum.run.interpreter import Interpreter
+from oddsum.source.program import Source
+from oddsum.trace.ask import Story
+from oddsum.tui.glyphs import own
+
+LEVELS = ("where", "what", "how")
+
+
+@dataclass
+class Traced:
+    """One case as recorded, and where in it the user is (step from 1)."""
+
+    case: Case
+    story: Story
+    result: CaseResult
+    expected: str | None
+    departs: int | None
+    step: int = 1
+    stale: bool = False
+
+
+def printed_so_far(traced: Traced) -> str:
+    """What was printed up to the step in hand, read as the case's comparison read it.
+
+    Where no text is expected: as on a terminal, with the answers.
+    """
+    output = traced.story.output_until(traced.step)
+    run = traced.result.run
+    asked = tuple(a for a in run.asked if a[1] <= len(output))
+    how: Prompts = "terminal"
+    if traced.case.stdout is not None:
+        how = reading_used(run, traced.result.actual)
+    return reading(msgspec.structs.replace(run, output=output, asked=asked), how)
+
+
+@dataclass
+class Search:
+    """What Pinpoint has found so far, and how far each lead is uncovered (0 to 2)."""
+
+    leads: tuple[Lead, ...] = ()
+    found: Pinpointing | None = None
+    doing: str = ""
+    done: int = 0
+    total: int = 0
+    cursor: int = 0
+    uncovered: dict[tuple[str, tuple[int, ...]], int] = field(default_factory=dict)
+    stale: bool = False
+    stopped: bool = False
+
+    def level(self, lead: Lead) -> int:
+        """How far a lead is uncovered: an index into LEVELS."""
+        return self.uncovered.get((lead.file, lead.lines), 0)
+
+    def uncover(self, lead: Lead, most: int) -> None:
+        """Uncover one level more of a lead."""
+        level = min(self.level(lead) + 1, most)
+        self.uncovered[lead.file, lead.lines] = level
+
+
+@dataclass
+class Work:
+    """The program in hand. Lines and steps count from 1; case numbers are the plan's."""
+
+    program: Path
+    plan_file: Path | None
+    python: str | None
+    plan: Plan | None = None
+    source: Source | None = None
+    interpreter: Interpreter | None = None
+    begun: bool = False  # whether the files have been read
+    fault: OddSumError | None = None
+    results: dict[int, CaseResult] = field(default_factory=dict)
+    check_number: int = 0
+    checking: int | None = None  # how many cases are done; None when no check is under way
+    to_check: int = 0  # how many cases the check under way, or the last one, has
+    before: dict[str, Outcome] = field(default_factory=dict)  # by name, of the run before
+    since: str = ""  # what has changed since the run before
+    pattern: Pattern | None = None
+    advice: Advice | None = None
+    advising: bool = False
+    checked_at: str = ""
+    seconds: float = 0.0
+    left_out: str = ""
+    selected: int = 0  # case number
+    only_odd: bool = False
+    traced: Traced | None = None
+    trace_number: int = 0
+    tracing: int | None = None  # steps recorded so far; None when nothing is being recorded
+    fill_down: bool = False
+    holds: set[tuple[str, int]] = field(default_factory=set)
+    search: Search | None = None
+    _active: tuple[Plan, tuple[Case, ...]] | None = None  # the plan's cases that are run, kept
+
+    @property
+    def stale(self) -> bool:
+        """Whether some result is of the program as it was before the last save."""
+        return any(r.stale for r in self.results.values())
+
+    def make_stale(self, numbers: frozenset[int] | None = None) -> None:
+        """The program has changed, or is being checked: no result, or none of these, is of now."""
+        self.results = {
+            n: msgspec.structs.replace(r, stale=True) if numbers is None or n in numbers else r
+            for n, r in self.results.items()
+        }
+        self.pattern = self.advice = None
+
+    def take_plan(self, plan: Plan) -> None:
+        """The plan was changed here: results stay with the cases that are the same."""
+        old = {c.name: c for c in self.cases}
+        by_name = {r.name: r for r in self.results.values()}
+        self.plan = plan
+        self.results = {
+            c.number: _renumbered(by_name[c.name], c.number)
+            for c in self.cases
+            if c.name in by_name and _same_case(old.get(c.name), c)
+        }
+        self.pattern = self.advice = None
+
+    def missing(self) -> tuple[Case, ...]:
+        """The cases that have no result, or only a stale one."""
+        return tuple(
+            c for c in self.cases if c.number not in self.results or self.results[c.number].stale
+        )
+
+    def drop_search(self, changed: bool) -> None:
+        """What Pinpoint found is of before; what was uncovered stays where nothing has changed."""
+        if self.search is not None:
+            self.search.stale, self.search.doing = True, ""
+            if changed:
+                self.search.uncovered = {}
+
+    @property
+    def cases(self) -> tuple[Case, ...]:
+        """The cases that are run."""
+        if self.plan is None:
+            return ()
+        if self._active is None or self._active[0] is not self.plan:
+            self._active = (self.plan, self.plan.active())
+        return self._active[1]
+
+    def shown_cases(self) -> list[Case]:
+        """The cases to show: all, those set aside too, or only the odd."""
+        cases = self.plan.cases if self.plan else ()
+        if not self.only_odd:
+            return list(cases)
+        odd = {n for n, r in self.results.items() if r.outcome.odd}
+        return [c for c in cases if c.number in odd]
+
+    def selected_case(self) -> Case | None:
+        """The case the cursor is on."""
+        cases = self.plan.cases if self.plan else ()
+        at = self.selected - 1  # numbers count the plan's cases from 1
+        return cases[at] if 0 <= at < len(cases) else None
+
+    def in_order(self) -> tuple[CaseResult, ...]:
+        """The results there are, in the plan's order."""
+        return tuple(self.results[c.number] for c in self.cases if c.number in self.results)
+
+    def counts(self) -> dict[Outcome, int]:
+        """How many results there are of each outcome, in the contract's order."""
+        return tally(self.in_order())
+
+    def odd(self) -> list[CaseResult]:
+        """The odd results, in the plan's order."""
+        return [r for r in self.in_order() if r.outcome.odd]
+
+    def shortest_odd(self) -> CaseResult | None:
+        """The odd case with the least to follow; endless ones last."""
+        return shortest_odd(self.cases, self.in_order())
+
+    def complete(self) -> bool:
+        """Whether every case has a result of the program as it is now."""
+        return bool(self.cases) and not self.stale and len(self.results) == len(self.cases)
+
+    def most_uncovered(self) -> int:
+        """How far the plan's author wishes Pinpoint to uncover: an index into LEVELS."""
+        wish = self.plan.reveal if self.plan else None
+        return LEVELS.index(wish) if wish else len(LEVELS) - 1
+
+
+def _renumbered(result: CaseResult, number: int) -> CaseResult:
+    """The result under its case's number; itself where that is the same."""
+    if result.number == number:
+        return result
+    return msgspec.structs.replace(result, number=number)
+
+
+def _same_case(old: Case | None, new: Case) -> bool:
+    """Whether a case runs and expects the same as before, whatever its number."""
+    return old is not None and msgspec.structs.replace(old, number=new.number) == new
+
+
+def next_words(work: Work, station: str) -> str:
+    """The one quiet line that says what to do next."""
+    if not work.begun:
+        return "wait for your program to be read."
+    if work.fault is not None:
+        return "change the file in your editor and save it; it is checked at once."
+    if work.checking is not None:
+        return "wait for the plan to run. Esc stops it."
+    if not work.cases:
+        return "press A to write a case, or V to run it live and keep what you type."
+    if work.plan is not None and work.plan.run and station != "check":
+        return "this station reads Python; press 1 to go back to Check."
+    if station == "trace":
+        return _next_in_trace(work)
+    if station == "pinpoint":
+        return _next_in_pinpoint(work)
+    shortest = work.shortest_odd()
+    if shortest is not None:
+        return f"trace case {shortest.number}, the shortest that is odd. T takes you there."
+    open_cases = [r for r in work.in_order() if r.outcome is Outcome.OPEN]
+    if open_cases:
+        number = open_cases[0].number
+        return f"case {number} has nothing expected yet. Is what came out right? Y says so."
+    return "every case agrees. L shows the limits that no case tries yet."
+
+
+def _next_in_trace(work: Work) -> str:
+    traced = work.traced
+    if work.tracing is not None:
+        return "wait for the recording. Esc stops it."
+    if traced is None:
+        return "press T in Check on the case you want to follow."
+    if traced.stale:
+        return "the program has changed since this recording. T records it anew."
+    if traced.step == 1 and len(traced.story) > 1:
+        return own("press ↓. At every step, say first what you think will change.")
+    if traced.step == len(traced.story):
+        return "the last step. Which value was the first you did not expect?"
+    return "compare each value with what you expect. The first surprise is near."
+
+
+def _next_in_pinpoint(work: Work) -> str:
+    search = work.search
+    if search is None or search.doing:
+        return "wait while small changes are tried on copies. Esc stops it."
+    if not search.leads:
+        return "follow the shortest odd case in Trace: press 2."
+    lead = search.leads[min(search.cursor, len(search.leads) - 1)]
+    level = search.level(lead)
+    if level == 0:
+        return f"read line {lead.lines[0]} again. Do you see it? Enter uncovers what."
+    if level == 1 and work.most_uncovered() > 1:
+        return "mend it in your editor; saving checks again. Enter uncovers how."
+    return "change it in your editor. Saving checks the whole plan again."

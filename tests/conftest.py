@@ -1,0 +1,102 @@
+"""What many tests need: a program in a folder of its own, checked as a user's would be."""
+
+from __future__ import annotations
+
+import io
+import os
+import shutil
+import sys
+from collections.abc import Callable
+from pathlib import Path
+
+import pytest
+
+from oddsum.check.plan import check_all
+from oddsum.cli import main
+from oddsum.model.case import Case, Plan, Settings
+from oddsum.model.outcome import CaseResult
+from oddsum.run.interpreter import Interpreter
+
+OWN = Interpreter(sys.executable, tuple(sys.version_info[:3]))
+DATA = Path(__file__).parent / "data"
+FERRY = Path(__file__).parents[1] / "src" / "oddsum" / "demo" / "ferry"
+
+
+@pytest.fixture(autouse=True)
+def _no_environment_of_the_developer(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.delenv("VIRTUAL_ENV", raising=False)
+    monkeypatch.delenv("NO_COLOR", raising=False)
+
+
+@pytest.fixture(autouse=True)
+def _own_settings(
+    monkeypatch: pytest.MonkeyPatch, tmp_path_factory: pytest.TempPathFactory
+) -> None:
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path_factory.mktemp("config")))
+
+
+@pytest.fixture
+def demo(tmp_path: Path) -> Path:
+    """A folder with the demo programs and their plans."""
+    for path in FERRY.iterdir():
+        if path.is_file():
+            shutil.copy(path, tmp_path)
+    return tmp_path
+
+
+@pytest.fixture
+def program(tmp_path: Path) -> Callable[..., Path]:
+    """Write a program and, where given, its plan; returns the program's path."""
+
+    def write(source: str | bytes, plan: str | None = None, name: str = "ferry.py") -> Path:
+        path = tmp_path / name
+        path.write_bytes(source if isinstance(source, bytes) else source.encode())
+        if plan is not None:
+            path.with_suffix(".cases.toml").write_text(plan, encoding="utf-8")
+        return path
+
+    return write
+
+
+def check_one(path: Path, *, top_level: str = "needed", **case: object) -> CaseResult:
+    """Check a program on one case made of these keys; settings may be among them."""
+    settings = {k: case.pop(k) for k in list(case) if k in Settings.__struct_fields__}
+    one = Case(number=1, name="one", settings=Settings(**settings), **case)  # type: ignore[arg-type]
+    plan = Plan(program=path, cases=(one,), top_level=top_level)  # type: ignore[arg-type]
+    (result,) = check_all(plan, OWN)
+    return result
+
+
+def other_interpreters() -> list[str]:
+    """Python interpreters of other versions that this machine has, 3.9 and newer."""
+    found = {}
+    places = [Path(p) for p in os.environ.get("PATH", "").split(os.pathsep) if p]
+    roots = sorted(Path.home().glob(".pyenv/versions/*/bin"))
+    for folder in [*roots, *places]:
+        for minor in range(9, 16):
+            path = folder / f"python3.{minor}"
+            if path.exists() and "shims" not in path.parts and (3, minor) != sys.version_info[:2]:
+                found.setdefault(minor, str(path))
+    return [found[m] for m in sorted(found)]
+
+
+@pytest.fixture
+def oddsum(
+    monkeypatch: pytest.MonkeyPatch, capsys: pytest.CaptureFixture[str]
+) -> Callable[..., tuple[int, str, str]]:
+    """Run the command line in this process; returns (status, standard output, standard error)."""
+
+    def run(*args: object, typed: str = "") -> tuple[int, str, str]:
+        monkeypatch.setattr(sys, "argv", ["oddsum", *map(str, args)])
+        monkeypatch.setattr(sys, "stdin", io.StringIO(typed))
+        with pytest.raises(SystemExit) as ended:
+            main()
+        out, err = capsys.readouterr()
+        assert "Traceback" not in out + err
+        return int(ended.value.code or 0), out, err
+
+    return run
+
+
+def python() -> tuple[str, str]:
+    return "--python", sys.executable

@@ -1,0 +1,93 @@
+"""Ranking: what settles most and breaks least comes first, then the likelier, then the smaller."""
+
+from __future__ import annotations
+
+import pytest
+
+from oddsum.model.lead import Slip
+from oddsum.model.outcome import CaseResult, Outcome, Run
+from oddsum.pinpoint.coverage import Coverage
+from oddsum.pinpoint.rank import Confirmed, leads, score
+from oddsum.pinpoint.words import verdict
+from oddsum.source.program import Source
+
+SOURCE = Source("x.py", "a = 1\nb = 2\nc = 3\nd = 4\n")
+
+
+def slip(line: int, likely: float = 0.5, size: int = 1, new: str = "9") -> Slip:
+    start = SOURCE.line_starts[line - 1] + 4
+    return Slip("constant", "x.py", line, "", start, start + 1, str(line), new, f"line {line}",
+                "what", "how", likely, size)  # fmt: skip
+
+
+def confirmed(line: int, settles, breaks=(), **more) -> Confirmed:
+    return Confirmed(slip(line, **more), SOURCE, tuple(settles), tuple(breaks))
+
+
+def result(number: int, outcome: Outcome) -> CaseResult:
+    return CaseResult(
+        number=number, name=str(number), kind="normal", outcome=outcome, checked=(),
+        expected=None, actual="", difference=None, run=Run(ending="ended"),
+    )  # fmt: skip
+
+
+RESULTS = [result(1, Outcome.DIFFERS), result(2, Outcome.ENDLESS), result(3, Outcome.AGREES)]
+COVERAGE = Coverage({n: frozenset({("x.py", 1), ("x.py", n)}) for n in (1, 2, 3)})
+
+ORDER = [
+    ((confirmed(1, [1, 2]), confirmed(2, [1])), [1, 2]),
+    ((confirmed(1, [1, 2], [3]), confirmed(2, [1, 2])), [2, 1]),
+    ((confirmed(1, [1, 2], likely=0.2), confirmed(2, [1, 2], likely=0.9)), [2, 1]),
+    ((confirmed(1, [1, 2], size=5), confirmed(2, [1, 2], size=1)), [2, 1]),
+    ((confirmed(3, [1, 2]), confirmed(2, [1, 2])), [2, 3]),
+]
+
+
+@pytest.mark.parametrize(("found", "lines"), ORDER)
+def test_the_order_of_leads(found, lines):
+    made = leads(found, RESULTS, COVERAGE)
+    assert [lead.lines[0] for lead in made] == lines
+    assert [lead.rank for lead in made] == [1, 2]
+
+
+def test_scores_are_between_0_and_1_and_whole_mends_stand_above_all_others():
+    whole = [score(confirmed(1, [1, 2], likely=p), 2) for p in (0.0, 0.5, 1.0)]
+    part = [score(confirmed(1, [1], likely=p), 2) for p in (0.0, 0.5, 1.0)]
+    harm = score(confirmed(1, [1, 2], [3, 4], likely=1.0), 2)
+    assert all(0 <= s <= 1 for s in (*whole, *part, harm))
+    assert min(whole) > max(part) > harm
+
+
+def test_equal_explanations_stand_on_one_lead():
+    other = confirmed(1, [1, 2], new="8", likely=0.1)
+    made = leads([confirmed(1, [1, 2]), other, confirmed(1, [1], new="7")], RESULTS, COVERAGE)
+    assert len(made) == 1
+    assert made[0].equals == ("`1` → `8`",)
+    assert "settled as well by `1` → `8`" in made[0].how
+
+
+def told(lead, side: str) -> list[str]:
+    return [e.text for e in lead.evidence if e.side == side]
+
+
+def test_the_account_tells_both_sides():
+    whole, part = leads([confirmed(1, [1, 2]), confirmed(2, [1], [3])], RESULTS, COVERAGE)
+    assert told(whole, "for") == [
+        "a change here settles both odd cases", "and breaks none", "runs in both odd cases",
+    ]  # fmt: skip
+    assert told(whole, "against") == ["runs in 1 case that agrees, too"]
+    assert told(part, "for") == [
+        "a change here settles 1 of 2 odd cases", "runs in 1 of 2 odd cases",
+        "does not run in 1 case that agrees",
+    ]  # fmt: skip
+    assert told(part, "against") == ["and breaks 1 case", "1 case stays odd"]
+
+
+def test_only_so_many_leads_are_made():
+    many = [confirmed(n, [1, 2]) for n in (1, 2, 3, 4)] * 3
+    assert len(leads(many, RESULTS, COVERAGE)) == 4
+
+
+@pytest.mark.parametrize(("number", "word"), [(0.95, "strong"), (0.5, "fair"), (0.1, "weak")])
+def test_verdicts(number, word):
+    assert verdict(number) == word

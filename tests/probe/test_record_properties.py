@@ -1,0 +1,172 @@
+"""Properties of the recorder, on random programs: nothing changes, and what it says is true.
+
+Everything runs in this process here, with the recorder's own channel in memory; the trace is held
+against a plain run, and the values against those the interpreter itself has.
+"""
+
+from __future__ import annotations
+
+import ast
+import contextlib
+import io
+import json
+from itertools import pairwise
+from typing import Any
+
+from hypothesis import given, settings
+from programs import programs
+
+from oddsum.model.trace import Step
+from oddsum.probe.record import Recorder
+from oddsum.probe.weave import Weaver
+from oddsum.trace.decode import Decoder
+
+FILE = "program.py"
+
+
+class Wire:
+    """A channel that keeps what is sent, through json and back as in real life."""
+
+    def __init__(self) -> None:
+        self.messages: list[dict[str, Any]] = []
+        self.sent = 0
+
+    def send(self, kind: str, **fields: Any) -> None:
+        self.messages.append(json.loads(json.dumps({"k": kind, **fields})))
+
+
+def run(code: Any) -> tuple[str, str, dict[str, Any]]:
+    """What a program prints, how it ends, and the names it leaves."""
+    names: dict[str, Any] = {"__name__": "__main__"}
+    out = io.StringIO()
+    ending = "ended"
+    with contextlib.redirect_stdout(out):
+        try:
+            exec(code, names)
+        except Exception as error:
+            ending = f"{type(error).__name__}: {error}"
+            line = error.__traceback__
+            while line is not None and line.tb_next is not None:
+                line = line.tb_next
+            ending += f" at {line.tb_lineno if line else 0}"
+    return out.getvalue(), ending, names
+
+
+def recorded(source: str) -> tuple[tuple[str, str, dict[str, Any]], tuple[Step, ...]]:
+    wire = Wire()
+    recorder = Recorder(wire, 10**9, lambda path: path == FILE)  # type: ignore[arg-type]
+    recorder.install()
+    weaver = Weaver(FILE)
+    tree = weaver.weave(ast.parse(source))
+    recorder.add_module(weaver, 0, 0)
+    result = run(compile(tree, FILE, "exec"))
+    recorder.look_again()  # as the probe does at the end of a program that an error stopped
+    recorder.flush()
+    decoder = Decoder()
+    for message in wire.messages:
+        decoder.take(message)
+    return result, decoder.finish()
+
+
+def shown(names: dict[str, Any]) -> dict[str, str]:
+    """Variables as the trace should know them at the end: no functions, nothing of the module."""
+    return {
+        name: repr(value)
+        for name, value in names.items()
+        if not name.startswith("__") and not callable(value)
+    }
+
+
+@settings(max_examples=50, deadline=None)
+@given(programs())
+def test_a_recorded_program_does_what_the_plain_one_does(source):
+    plain = run(compile(source, FILE, "exec"))
+    woven, steps = recorded(source)
+    assert woven[:2] == plain[:2]
+    assert shown(woven[2]) == shown(plain[2])
+    assert len(steps) > 5
+
+
+@settings(max_examples=50, deadline=None)
+@given(programs())
+def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
+    (_, _, names), steps = recorded(source)
+    known: dict[str, str] = {}
+    for step in steps:
+        for change in step.changes:
+            if "." not in change.name:
+                if change.after is None:
+                    known.pop(change.name, None)
+                else:
+                    known[change.name] = change.after.text
+    assert known == shown(names)
+
+
+@settings(max_examples=35, deadline=None)
+@given(programs())
+def test_every_change_goes_on_from_the_value_before(source):
+    _, steps = recorded(source)
+    known: dict[tuple[int, str], Any] = {}
+    for step in steps:
+        for change in step.changes:
+            key = (0 if "." not in change.name else step.frame, change.name)
+            assert change.before != change.after
+            if key in known and key[0] == 0:
+                assert change.before == known[key]
+            known[key] = change.after
+
+
+@settings(max_examples=35, deadline=None)
+@given(programs())
+def test_visits_are_those_that_the_interpreter_makes(source):
+    """Count statements by a second, simpler weaving: a counter ahead of each of them."""
+    _, steps = recorded(source)
+    counted: dict[int, int] = {}
+
+    class Counter(ast.NodeTransformer):
+        def generic_visit(self, node: ast.AST) -> ast.AST:
+            super().generic_visit(node)
+            for field in ("body", "orelse", "finalbody"):
+                block = getattr(node, field, None)
+                if isinstance(block, list) and block and isinstance(block[0], ast.stmt):
+                    setattr(node, field, [s for one in block for s in (tick(one), one)])
+            return node
+
+    def tick(statement: ast.stmt) -> ast.stmt:
+        call = ast.parse(f"count({statement.lineno})").body[0]
+        return ast.copy_location(call, statement)
+
+    def count(line: int) -> None:
+        counted[line] = counted.get(line, 0) + 1
+
+    tree = ast.fix_missing_locations(Counter().visit(ast.parse(source)))
+    names = {"__name__": "__main__", "count": count}
+    with contextlib.redirect_stdout(io.StringIO()), contextlib.suppress(Exception):
+        exec(compile(tree, FILE, "exec"), names)
+    headers = {
+        node.lineno
+        for node in ast.walk(ast.parse(source))
+        if isinstance(node, (ast.For, ast.While))
+    }
+    visits: dict[int, int] = {}
+    for step in steps:
+        if step.visit is not None and step.statement.kind != "lambda":
+            visits[step.line] = visits.get(step.line, 0) + 1
+    for line in set(counted) | set(visits):
+        if line not in headers:  # a loop's header is visited once more for every round
+            assert visits.get(line, 0) == counted.get(line, 0), f"line {line}"
+
+
+@settings(max_examples=25, deadline=None)
+@given(programs())
+def test_calls_and_returns_are_balanced(source):
+    _, steps = recorded(source)
+    for before, step in pairwise(steps):
+        if "call" in step.events:
+            assert step.depth == before.depth + 1 or before.depth >= step.depth
+        elif "back" in step.events:
+            assert step.depth < before.depth + 1
+        else:
+            assert step.depth <= before.depth
+    assert all(step.depth == 0 for step in steps if not step.function)
+    assert all(step.depth > 0 for step in steps if step.function)

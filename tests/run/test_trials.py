@@ -1,0 +1,128 @@
+"""Trials run many to a process: what one of them changes is put back before the next."""
+
+from __future__ import annotations
+
+import pytest
+
+from conftest import DATA, OWN
+from oddsum.compare.judge import judge
+from oddsum.model.case import DEFAULTS, Case, Plan
+from oddsum.run.begin import fresh
+from oddsum.run.case import run_case
+from oddsum.run.scratch import Scratch, bundle
+from oddsum.run.trials import Allowance, TrialBench
+
+ALLOWED = Allowance(rounds=200_000, seconds=2.0, output=100_000)
+
+SPOILER = """
+import builtins, math, os, random, string, sys
+import tide
+print(math.pi, len(os.environ), random.random(), sys.getrecursionlimit(), tide.LEVELS,
+      string.digits, os.listdir(), open("log.txt").read(), abs(-1), sys.argv, len(sys.path))
+math.pi = 3
+os.environ["DECK"] = "lower"
+random.seed(77)
+sys.setrecursionlimit(500)
+tide.LEVELS.append(5)
+string.digits = ""
+open("log.txt", "a").write("more")
+open("new.txt", "w").close()
+builtins.abs = lambda x: 77
+sys.argv.append("x")
+sys.path.append("x")
+os.chdir("/")
+sys.stdout.flush()
+sys.stdin = None
+"""
+
+
+@pytest.fixture
+def bench(program, tmp_path):
+    (tmp_path / "tide.py").write_text("LEVELS = [1, 2]\n")
+    (tmp_path / "log.txt").write_text("begin")
+
+    def make(source: str, **case: object) -> tuple[TrialBench, Case, Plan]:
+        path = program(source)
+        one = Case(number=1, name="one", **({"stdin": ""} | case))
+        plan = Plan(program=path, cases=(one,))
+        return TrialBench(plan, bundle(plan), OWN), one, plan
+
+    return make
+
+
+def test_state_is_put_back_between_trials(bench):
+    trials, case, plan = bench(SPOILER)
+    with trials:
+        outputs = {trials.run(case, {}, ALLOWED).run.output for _ in range(4)}
+        outputs.add(trials.run(case, {"ferry.py": SPOILER + "\n"}, ALLOWED).run.output)
+    with Scratch(bundle(plan)) as scratch:
+        plain = run_case(plan, case, scratch, fresh(OWN))
+    assert plain.ending == "ended"
+    # A trial's environment and path may differ from a run's of its own; from each other never.
+    assert len(outputs) == 1
+    assert outputs.pop().split(" ")[0] == plain.output.split(" ")[0] == "3.141592653589793"
+
+
+STEPS = sorted((DATA / "steps").glob("*.py"))
+
+
+@pytest.mark.parametrize("path", STEPS, ids=lambda p: p.stem)
+def test_a_trial_without_an_edit_does_what_a_run_of_its_own_does(path):
+    case = Case(number=1, name="one", stdin="")
+    plan = Plan(program=path, cases=(case,))
+    with Scratch(bundle(plan)) as scratch, TrialBench(plan, bundle(plan), OWN) as trials:
+        plain = run_case(plan, case, scratch, fresh(OWN))
+        for _ in range(2):
+            run = trials.run(case, {}, ALLOWED).run
+            assert (run.output, run.ending) == (plain.output, plain.ending)
+            assert judge(case, DEFAULTS, run).outcome == judge(case, DEFAULTS, plain).outcome
+
+
+HANGING = [
+    ("while True: pass", "time"),
+    ("while True:\n    try: pass\n    except: pass\n", "time"),
+    (
+        "def f():\n    while True:\n        try: f2()\n        except BaseException: pass\nf()",
+        "time",
+    ),
+    ("x = sum(range(10**12))", "time"),
+    ("while True: print('tide')", "output"),
+    ("import os; os.kill(os.getpid(), 9)", "raised"),
+    ("import os; os._exit(0)", "crashed"),
+    ("import subprocess; subprocess.run(['true'])", "raised"),
+    ("open('/tmp/oddsum-outside', 'w')", "raised"),
+    ("import os; os.remove('/tmp/oddsum-outside')", "raised"),
+    ("1 +", "crashed"),
+]
+
+
+@pytest.mark.parametrize(("source", "ending"), HANGING)
+def test_a_trial_that_misbehaves_is_ended_and_the_next_one_runs(bench, source, ending):
+    trials, case, _ = bench("print(5)\n")
+    with trials:
+        quick = Allowance(rounds=20_000, seconds=0.3, output=10_000)
+        assert trials.run(case, {"ferry.py": source}, quick).run.ending == ending
+        assert trials.run(case, {}, ALLOWED).run.output == "5\n"
+
+
+def test_edits_of_one_statement_do_what_the_whole_edited_file_does(bench):
+    source = "a = 1\ndef f():\n    return a\nb = f()\nfor i in range(3):\n    b += i\nprint(a, b)\n"
+    trials, case, _ = bench(source)
+    edits = [("a = 1", "a = 2", "2 5"), ("return a", "return a + 5", "1 9"),
+             ("range(3)", "range(4)", "1 7"), ("print(a, b)", "print(b)", "4")]  # fmt: skip
+    with trials:
+        for old, new, printed in edits:
+            run = trials.run(case, {"ferry.py": source.replace(old, new)}, ALLOWED).run
+            assert run.output == printed + "\n"
+
+
+def test_trials_of_a_call_give_its_value(bench):
+    trials, case, _ = bench(
+        "n = int(input())\ndef f(x):\n    return x + 1\n", call="f(4)", returns="5"
+    )
+    with trials:
+        good = trials.run(case, {}, ALLOWED).run
+        bad = trials.run(
+            case, {"ferry.py": "n = int(input())\ndef f(x):\n    return x - 1\n"}, ALLOWED
+        ).run
+    assert (good.returned.equal, bad.returned.equal, bad.returned.actual) == (True, False, "3")

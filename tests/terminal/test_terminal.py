@@ -1,0 +1,162 @@
+"""The real program in a real terminal: tmux types the keys and reads the screen."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import psutil
+import pytest
+
+from conftest import FERRY
+
+pytestmark = pytest.mark.skipif(shutil.which("tmux") is None, reason="tmux is not installed")
+
+
+class Terminal:
+    """A tmux server of our own with one window."""
+
+    def __init__(self, folder: Path, size: tuple[int, int]) -> None:
+        self.socket = folder / "tmux"
+        self.size = size
+
+    def tmux(self, *args: str) -> str:
+        command = ["tmux", "-S", str(self.socket), "-f", os.devnull, *args]
+        return subprocess.run(command, capture_output=True, text=True, check=False).stdout
+
+    def start(self, *args: str) -> None:
+        width, height = map(str, self.size)
+        command = " ".join([sys.executable, "-m", "oddsum", *args])
+        self.tmux("new-session", "-d", "-x", width, "-y", height, f"{command}; echo left; sleep 60")
+
+    def keys(self, *keys: str) -> None:
+        self.tmux("send-keys", *keys)
+
+    def text(self) -> str:
+        return self.tmux("capture-pane", "-p")
+
+    def until(self, words: str, seconds: float = 25.0) -> str:
+        end = time.monotonic() + seconds
+        while time.monotonic() < end:
+            text = self.text()
+            if words in text:
+                return text
+            time.sleep(0.1)
+        raise AssertionError(f"never saw {words!r}; on the screen:\n{self.text()}")
+
+
+@pytest.fixture(params=[(160, 47), (80, 24)], ids=["wide", "narrow"])
+def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    one = Terminal(tmp_path, request.param)
+    yield one
+    one.tmux("kill-server")
+
+
+def record_live(terminal: Terminal, path: Path) -> None:
+    """Open a program that has no plan, put the first card away, and run it live."""
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("THE FIRST CASE")
+    terminal.keys("Escape")
+    terminal.until("HOW IT WORKS")
+    terminal.keys("v")
+
+
+def test_the_main_path(terminal):
+    terminal.start("demo", "--python", sys.executable)
+    terminal.until("2 differ")
+    terminal.until("trace case 6")
+    terminal.keys("t")
+    terminal.until("TRACE TABLE")
+    for _ in range(11):
+        terminal.keys("Down")
+    text = terminal.until("⟨10⟩")
+    assert "True" in text
+    terminal.keys("3")
+    text = terminal.until("strong")
+    assert "line 10" in text and "exactly" not in text
+    terminal.keys("Enter")
+    terminal.until("exactly")
+    terminal.keys("Enter")
+    terminal.keys("?")
+    terminal.until("ALL KEYS IN PINPOINT")
+    terminal.keys("Escape")
+    terminal.keys("C-q")
+    terminal.until("left")
+
+
+def test_an_own_program_is_checked_again_when_saved(terminal, tmp_path):
+    for path in FERRY.glob("tides.*"):
+        shutil.copy(path, tmp_path)
+    path = tmp_path / "tides.py"
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("4 differ")
+    time.sleep(0.5)
+    path.write_text(path.read_text().replace("low + high / 2", "(low + high) / 2"))
+    terminal.until("8 agree")
+    terminal.keys("C-q")
+    terminal.until("left")
+
+
+def test_a_case_is_recorded_in_a_real_terminal_and_kept(terminal, tmp_path):
+    path = tmp_path / "queue.py"
+    path.write_text("n = int(input('Cars? '))\nprint('Lanes:', -(-n // 4))\n")
+    record_live(terminal, path)
+    terminal.until("Cars?")
+    terminal.keys("1", "8", "BSpace", "3", "Enter")
+    text = terminal.until("It ended by itself")
+    assert "Cars? 13" in text and "Lanes: 4" in text
+    terminal.keys("Tab", "Enter")
+    terminal.until("THE CASE YOU RECORDED")
+    time.sleep(0.5)
+    terminal.keys("thirteen", "C-s")
+    terminal.until("1 agrees")
+    terminal.keys("C-q")
+    terminal.until("left")
+    text = path.with_suffix(".cases.toml").read_text()
+    assert 'name = "thirteen"' in text and "Cars? 13" in text
+
+
+def test_a_runaway_program_is_stopped_by_ctrl_c(terminal, tmp_path):
+    path = tmp_path / "tide.py"
+    path.write_text("level = 0\nwhile level < 9:\n    level = level * 2\n")
+    record_live(terminal, path)
+    terminal.until("RECORD CASE")
+    time.sleep(1.0)
+    terminal.keys("C-c")
+    terminal.until("You stopped it. It was at line")
+    terminal.keys("Escape", "C-q")
+    terminal.until("left")
+
+
+def test_leaving_while_a_program_waits_for_input_leaves_nothing_behind(terminal, tmp_path):
+    path = tmp_path / "queue.py"
+    path.write_text("import os\nprint('I am', os.getpid())\ninput('Cars? ')\n")
+    record_live(terminal, path)
+    text = terminal.until("Cars?")
+    pid = int(text.partition("I am ")[2].split()[0])
+    terminal.keys("C-q")
+    terminal.until("left")
+    for _ in range(50):
+        if not psutil.pid_exists(pid):
+            return
+        time.sleep(0.1)
+    raise AssertionError("the program still waits")
+
+
+def test_watching_says_what_a_save_has_changed(terminal, tmp_path):
+    for path in FERRY.glob("tides.*"):
+        shutil.copy(path, tmp_path)
+    path = tmp_path / "tides.py"
+    terminal.start("check", str(path), "--watch", "--python", sys.executable)
+    terminal.until("4 agree   4 differ")
+    time.sleep(0.5)
+    path.write_text(path.read_text().replace("low + high / 2", "(low + high) / 2"))
+    terminal.until("8 agree   (+4 settled)")
+    terminal.keys("C-c")
+    terminal.until("left")

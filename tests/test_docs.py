@@ -1,0 +1,65 @@
+"""The manual is compared with the code: keys of plans, commands, letters, files."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+
+from oddsum.cli import cli
+from oddsum.demo.copy import DEMOS
+from oddsum.pinpoint.edits import SLIPS
+from oddsum.plan import read
+from oddsum.tui.actions import STATIONS, actions_of
+
+ROOT = Path(__file__).parents[1]
+DOCS = sorted([*ROOT.glob("*.md"), *(ROOT / "docs").glob("*.md")])
+
+
+def text_of(name: str) -> str:
+    return (ROOT / name).read_text(encoding="utf-8")
+
+
+def test_every_key_of_a_plan_is_explained_and_no_other():
+    told = set()
+    for line in text_of("docs/plan.md").splitlines():
+        if line.startswith("| `") and not line.startswith(("| `=", "| `≠", "| `!", "| `∞", "| `?")):
+            told |= set(re.findall(r"`(\w+)`", line.split("|")[1]))
+    assert told == set(read._CASE) | set(read._TOP)
+
+
+def test_every_command_and_option_of_the_readme_exists():
+    readme = text_of("README.md")
+    for command, options in re.findall(r"^ +oddsum (check|trace|pinpoint|demo)(.*)$", readme, re.M):
+        known = {o for p in cli.commands[command].params for o in p.opts}
+        for option in re.findall(r"--[a-z]+", options):
+            assert option in known, f"oddsum {command} {option}"
+    assert {"check", "trace", "pinpoint", "demo"} <= set(cli.commands)
+
+
+def test_letters_named_in_the_readme_do_something():
+    labels = {a.label for station in STATIONS for a in actions_of(station)}
+    five_minutes = text_of("README.md").split("## Five minutes")[1].split("## Your own")[0]
+    for key in re.findall(r"`([A-Z?3↑↓→←]|Enter|Ctrl\+Q)`", five_minutes):
+        assert key in labels or key in "↑↓"
+
+
+@pytest.mark.parametrize("path", DOCS, ids=lambda p: p.name)
+def test_links_lead_somewhere(path):
+    for link in re.findall(r"\]\(([^)#]+)\)", path.read_text(encoding="utf-8")):
+        assert (path.parent / link).exists(), f"{path.name}: {link}"
+
+
+def test_demos_and_kinds_of_slip_are_what_the_docs_count():
+    changelog = text_of("CHANGELOG.md")
+    assert len(SLIPS) == 5 and "five kinds" in changelog
+    assert len(DEMOS) == 3 and "Three demo programs" in changelog
+    for name in DEMOS:
+        lines = (ROOT / "src/oddsum/demo/ferry" / f"{name}.py").read_text().splitlines()
+        assert 15 <= len(lines) <= 40
+
+
+def test_make_targets_of_the_readme_exist():
+    targets = set(re.findall(r"^([a-z]+):", text_of("Makefile"), re.M))
+    assert set(re.findall(r"make ([a-z]+)", text_of("README.md"))) <= targets

@@ -1,0 +1,111 @@
+"""The rooms of the code: who may import whom, and what no room may use."""
+
+from __future__ import annotations
+
+import ast
+from pathlib import Path
+
+import pytest
+
+SOURCE = Path(__file__).parents[1] / "src" / "oddsum"
+CORE = (
+    "model", "source", "plan", "run", "compare", "trace", "check", "advise", "pinpoint", "formats",
+)  # fmt: skip
+# Each room with the rooms of ours that it may import; docs/house.md has the same table.
+ROOMS = {
+    "model": set(),
+    "probe": set(),
+    "source": {"model"},
+    "plan": {"model", "source"},
+    "run": {"model", "source", "plan", "probe"},
+    "compare": {"model"},
+    "trace": {"model", "source", "run"},
+    "check": {"model", "source", "plan", "run", "compare", "trace"},
+    "advise": {"model", "source", "plan", "run", "compare", "trace", "check"},
+    "pinpoint": {"model", "source", "plan", "run", "compare", "trace", "check", "advise"},
+    "formats": set(CORE) - {"formats"},
+    "demo": {"model"},
+    "tui": {*CORE, "demo"},
+    "cli.py": {*CORE, "demo", "tui", "cli_common.py", "cli_plan.py"},
+    "cli_plan.py": {*CORE, "cli_common.py"},
+    "cli_common.py": set(CORE),
+    "__main__.py": {"cli.py"},
+    "__init__.py": set(),
+}
+# Packages and modules that do this job already, or would let a program's values run as code.
+NEVER = {
+    "bdb", "pdb", "trace", "tracemalloc", "doctest", "unittest", "pytest", "coverage", "pickle",
+    "shelve", "marshal", "cProfile", "profile", "timeit", "code", "codeop",
+}  # fmt: skip
+
+
+def files() -> list[Path]:
+    return [p for p in sorted(SOURCE.rglob("*.py")) if "ferry" not in p.parts]
+
+
+def room_of(path: Path) -> str:
+    return path.relative_to(SOURCE).parts[0]
+
+
+def imports(path: Path) -> set[str]:
+    """Dotted names a file imports; a relative import is told from the package it stands in."""
+    found = set()
+    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(node, ast.Import):
+            found |= {alias.name for alias in node.names}
+        elif isinstance(node, ast.ImportFrom):
+            base = node.module or ""
+            if node.level:
+                parts = path.relative_to(SOURCE.parent).with_suffix("").parts[: -node.level]
+                base = ".".join([*parts, base] if base else parts)
+            found |= {f"{base}.{alias.name}" for alias in node.names} | {base}
+    return found
+
+
+def own_room(name: str) -> str | None:
+    parts = name.split(".")
+    if parts[0] != "oddsum" or len(parts) < 2:
+        return None
+    is_file = (SOURCE / f"{parts[1]}.py").exists()
+    return f"{parts[1]}.py" if is_file else parts[1] if (SOURCE / parts[1]).is_dir() else None
+
+
+@pytest.mark.parametrize("path", files(), ids=lambda p: str(p.relative_to(SOURCE)))
+def test_a_file_imports_only_what_its_room_may(path):
+    room = room_of(path)
+    used = {own_room(name) for name in imports(path)} - {None, room}
+    assert used <= ROOMS[room], f"{path} may not import from {used - ROOMS[room]}"
+
+
+@pytest.mark.parametrize("path", files(), ids=lambda p: str(p.relative_to(SOURCE)))
+def test_nothing_that_does_this_job_already_is_used(path):
+    assert not {name.split(".")[0] for name in imports(path)} & NEVER
+
+
+def test_only_the_tui_knows_a_screen():
+    for path in files():
+        if room_of(path) not in ("tui", "cli.py"):
+            assert not any(name.startswith("textual") for name in imports(path)), path
+
+
+def test_the_probe_uses_the_standard_library_alone():
+    import sys
+
+    for path in (SOURCE / "probe").glob("*.py"):
+        outside = {n.split(".")[0] for n in imports(path)} - set(sys.stdlib_module_names)
+        assert outside <= {"", "oddsum", "_odd_sum_probe"}, path
+
+
+def test_every_room_is_in_the_table():
+    assert {room_of(p) for p in files()} <= set(ROOMS)
+
+
+def test_modules_stay_short():
+    long = [str(p) for p in files() if len(p.read_text(encoding="utf-8").splitlines()) > 400]
+    assert not long
+
+
+def test_the_table_in_the_docs_is_this_table():
+    text = (SOURCE.parents[1] / "docs" / "house.md").read_text(encoding="utf-8")
+    for room in ROOMS:
+        assert f"`{room}" in text, f"docs/house.md does not tell of {room}"

@@ -1,0 +1,48 @@
+"""The application in a test: opened, waited for, read off the screen."""
+
+from __future__ import annotations
+
+import asyncio
+import sys
+import time
+from collections.abc import AsyncIterator, Callable
+from contextlib import asynccontextmanager
+from pathlib import Path
+
+from textual.pilot import Pilot
+
+from oddsum.tui.app import OddSumApp
+
+WIDE, NARROW = (160, 47), (80, 24)
+
+
+@asynccontextmanager
+async def opened(
+    path: Path, size: tuple[int, int] = WIDE, checked: bool = True
+) -> AsyncIterator[Pilot[None]]:
+    """The application on a program, its plan run."""
+    app = OddSumApp(path, None, sys.executable)
+    async with app.run_test(size=size) as pilot:
+        if checked:
+            await until(pilot, lambda: bool(app.work.checked_at))
+        yield pilot
+
+
+async def until(pilot: Pilot[None], holds: Callable[[], bool], seconds: float = 20.0) -> None:
+    """Wait for something to hold, letting the application go on."""
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        await pilot.pause()
+        if holds():
+            await pilot.pause()
+            return
+        await asyncio.sleep(0.05)
+    raise AssertionError(f"it never came to hold; on the screen:\n{screen(pilot)}")
+
+
+def screen(pilot: Pilot[None]) -> str:
+    """What is on the screen, as text."""
+    app = pilot.app
+    _, height = app.size
+    lines = app.screen._compositor.render_strips()
+    return "\n".join("".join(s.text for s in strip) for strip in lines[:height])
