@@ -60,7 +60,7 @@ def plan_of(path, *sources: str, **settings: object) -> Plan:
 
 def test_results_come_as_cases_end_and_are_put_in_order(program):
     path = program("import time\ntime.sleep(float(input()))\n")
-    plan = plan_of(path, "0.6\n", "0\n", "0\n")
+    plan = plan_of(path, "1.5\n", "0\n", "0\n")
     assert [r.number for r in check_all(plan, OWN)] == [1, 2, 3]
     assert next(iter(check(plan, OWN))).number in (2, 3)
 
