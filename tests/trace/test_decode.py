@@ -56,7 +56,7 @@ def test_several_changes_in_one_step_are_one():
 
 
 def test_rounds_are_counted_and_begin_anew():
-    told = steps(1, "s", "f", 1, "f", 1, "e", 1, "s", "f", 1, "e")
+    told = steps(1, 1, "s", 1, "f", 1, "f", 1, "e", 1, 1, "s", 1, "f", 1, "e")
     assert [s.round for s in told] == [1, 2, 0, 1, 0]
 
 
@@ -79,9 +79,17 @@ def test_an_exception_leaves_calls_without_coming_back():
 
 
 def test_a_change_in_place_reaches_every_name():
-    told = steps(0, ROW, ~2, 3, 1, "call", ROW, ~1, 2, ["list", "[1, 2]", 2, True], [0], "m",
-                 1, ["list", "[1, 2]", 2, True], [1], "m")  # fmt: skip
+    told = steps(0, 1, ("list", 1, [1]), [], "new", (1,), ~2, 3, 1, "call", (1,), ~1,
+                 1, (), 2, "add")  # fmt: skip
     assert changes(told[1]) == [("f.b", None, "[1, 2]"), ("xs", "[1]", "[1, 2]")]
+    assert [c.after.number for c in told[1].changes] == [1, 1]
+
+
+def test_the_header_of_a_loop_is_visited_before_the_program_is_asked_for_an_item():
+    told = steps(1, 1, "s", 3, 1, "call", 4, 9, "y", 1, "back", 1, "f", 9, ~0, 1, "n", 1, "e")
+    assert [(s.line, s.visit, s.round) for s in told] == [
+        (2, 1, None), (6, None, None), (7, 1, None), (2, None, 1), (2, 2, 0),
+    ]  # fmt: skip
 
 
 def test_a_name_that_is_gone():

@@ -95,23 +95,19 @@ def see(
 def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
     """What one recording shows."""
     story = Story(trace)
-    conditions: dict[Place, set[bool]] = {}
-    for step in trace.steps:
-        if step.condition is not None:
-            place = (step.statement.file, step.statement.line)
-            conditions.setdefault(place, set()).add(step.condition)
+    conditions = {
+        (s.file, s.line): frozenset(found) for s, found in story.outcomes.items() if found
+    }
     visited = all(len(story.visits({(x.file, x.line)})) <= _MOST_VISITS for x in known.limits)
     return Seen(
         complete=trace.complete and visited,
         subjects={n: _subjects(story, limit) for n, limit in enumerate(known.limits)},
-        conditions={p: frozenset(c) for p, c in conditions.items()},
+        conditions=conditions,
         rounds={(f.file, f.line): _rounds(story, f) for f in known.forks if f.kind != "if"},
         typed=tuple(
-            Typed(s.number, _plain(s.value))
-            for s in trace.steps
-            if "input" in s.events and s.value is not None
+            Typed(s.number, _plain(s.value)) for s in story.inputs() if s.value is not None
         ),
-        lines=frozenset((s.statement.file, s.statement.line) for s in trace.steps),
+        lines=frozenset((s.file, s.line) for s in story.statements),
     )
 
 

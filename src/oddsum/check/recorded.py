@@ -18,6 +18,7 @@ from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
 
 Kept = TypeVar("Kept")
+MOST_STEPS = 200_000  # of one case among many
 
 
 def record_each(
@@ -28,7 +29,7 @@ def record_each(
     *,
     files: Bundle | None = None,
     stop: threading.Event | None = None,
-    most_steps: int | None = None,
+    most_steps: int = MOST_STEPS,
 ) -> dict[int, Kept]:
     """Record the cases of these results; ``keep`` is called with each trace, on several threads.
 

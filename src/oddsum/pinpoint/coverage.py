@@ -15,6 +15,7 @@ from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle
 from oddsum.source.outline import statement_at
 from oddsum.source.program import Source
+from oddsum.trace.ask import Story
 
 Place = tuple[str, int]
 
@@ -38,7 +39,7 @@ class Coverage(msgspec.Struct, frozen=True):
 
 def places_of(trace: Trace) -> frozenset[Place]:
     """The places a trace visits."""
-    return frozenset((s.statement.file, s.statement.line) for s in trace.steps)
+    return frozenset((s.file, s.line) for s in Story(trace).statements)
 
 
 def record_coverage(

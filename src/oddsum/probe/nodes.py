@@ -58,11 +58,59 @@ def hook_call(hook: str, at: Any, *args: Any) -> Any:
     return placed(ast.Call(ast.Name("≠" + hook, ast.Load()), nodes, []), at)
 
 
-def noted_condition(test: Any, at: Any) -> Any:
-    """Return ``(test and (≠v(True) or True)) or ≠v(False)``: the outcome, and a note of it.
+def noted_condition(test: Any, at: Any, yes: list[Any], no: list[Any], hook: str = "x") -> Any:
+    """Return ``(test and (≠x(yes) or True)) or ≠x(no)``: the outcome, and a note of it.
 
-    Its truth is asked once, as ``if`` itself would, and no function of Python is called.
+    Its truth is asked once, as ``if`` itself would. A hook other than ``x`` returns True itself.
     """
-    yes = ast.BoolOp(ast.Or(), [hook_call("v", at, True), ast.Constant(True)])
-    no = hook_call("v", at, False)
-    return ast.BoolOp(ast.Or(), [ast.BoolOp(ast.And(), [test, yes]), no])
+    noted = hook_call(hook, at, entries(yes))
+    held = noted if hook != "x" else ast.BoolOp(ast.Or(), [noted, ast.Constant(True)])
+    if not yes and hook == "x":
+        held = ast.Constant(True)
+    over = hook_call("x", at, entries(no)) if no else ast.Constant(False)
+    both = ast.BoolOp(ast.And(), [test, held])
+    return placed(ast.BoolOp(ast.Or(), [both, over]), at)
+
+
+def entries(values: list[Any]) -> Any:
+    """A tuple for the log's ``extend``, of constants and nodes."""
+    nodes: list[Any] = [v if isinstance(v, ast.AST) else ast.Constant(v) for v in values]
+    return ast.Tuple(nodes, ast.Load())
+
+
+def visit_of(statement: Any) -> int | None:
+    """The number of the statement whose visit this is, None where it is no bare visit."""
+    hook, call = _hook(statement)
+    return call.args[0].value if hook == "v" else None
+
+
+def joined(first: list[Any], then: list[Any]) -> list[Any]:
+    """Two runs of woven statements; what is noted at the seam is noted in one call.
+
+    Nothing of the program's runs between a note and the visit that follows it.
+    """
+    if not first or not then:
+        return first + then
+    last, call = _hook(first[-1])
+    next_hook, next_call = _hook(then[0])
+    if last == "x" and next_hook == "x":
+        call.args[0].elts += next_call.args[0].elts
+        return joined(first, then[1:])
+    if next_hook == "v" and last in ("x", "b", "g"):
+        number = next_call.args[0]
+        if last == "x":
+            call.args[0].elts.append(number)
+        else:
+            call.func.id += "n"
+            call.args.append(number)
+        return first + then[1:]
+    return first + then
+
+
+def _hook(statement: Any) -> tuple[str, Any]:
+    """The hook that a woven statement calls, with the call; blank for one of the program's own."""
+    if isinstance(statement, ast.Expr) and isinstance(statement.value, ast.Call):
+        name = getattr(statement.value.func, "id", "")
+        if name[:1] == "≠":
+            return name[1:], statement.value
+    return "", None

@@ -5,27 +5,31 @@ then a tag that says what they are, so that the list can be read from its end: t
 statement that makes a call is found, without anybody having noted it. A visit is nothing but its
 tag, appended by ``list.append`` itself: nothing in Python is cheaper.
 
-====================  =========================================================================
-operands, tag         meaning
-====================  =========================================================================
-``k`` (0 or more)     a visit of statement k: a new step
-``value, ~slot``      a name was bound. A plain scalar stands for itself, else a summary row
-``True`` ``False``    the outcome of a condition
-``k, n, "call"``      a call begins: a new step; n numbers the call
-``k, "back"``         its caller goes on: a new step
-``k, n, "z"``         generator n goes on after its ``yield``: a new step
-``slot, row, at, "m"``  an object was changed in place; ``at``: depths whose names show it
-``slot, "u"``         a name is gone
-``"s"``               a ``for`` begins to go round; ``"f"``: its next round; ``"e"``: none is left
-``value, "r"``        a function returned; ``"y"``: a generator yielded
-``type, text, "x"``   an exception was raised
-``"p"``               an exception left the function
-``depth, "h"``        an exception was caught at this depth
-``text, "i"``         input was read; ``"o"``: this was printed
-====================  =========================================================================
-
-Of every container a name holds, the recorder remembers the last text. After a statement that can
-have changed an object, those names are looked at again, and only theirs.
+=======================  ======================================================================
+operands, tag            meaning
+=======================  ======================================================================
+``k`` (0 or more)        a visit of statement k: a new step
+``value, ~slot``         a name was bound: a plain scalar stands for itself; a row for what is not
+                         followed inside; a node; ``(number,)`` for an object: see ``scan.py``
+``True`` ``False``       the outcome of a condition
+``k, n, "call"``         a call begins: a new step; n numbers the call
+``k, "back"``            its caller goes on: a new step
+``k, n, "z"``            generator n goes on after its ``yield``: a new step
+``n, node, in, "new"``   an object gets the number n; ``in``: (number, path) of what it is inside of
+``n, node, "all"``       object n is now this
+``n, path, key, v, "set"``  item or attribute ``key`` of what is at ``path`` in object n is now v
+``n, path, v, "add"``    v was appended; ``n, path, place, "drop"``: the item at 0 or -1 is gone
+``slot, "u"``            a name is gone
+``k, "s"``               a ``for`` begins to go round, its header already visited
+``k, "n"``               its header is visited, and asks for the next item
+``k, "f"``               its next round, the header visited where no "n" or "s" said so; ``k, "e"``:
+                         none is left
+``value, "r"``           a function returned; ``"y"``: a generator yielded
+``type, text, "x"``      an exception was raised
+``"p"``                  an exception left the function
+``depth, "h"``           an exception was caught at this depth
+``text, "i"``            input was read; ``"o"``: this was printed
+=======================  ======================================================================
 """
 
 from __future__ import annotations
@@ -34,10 +38,13 @@ import builtins
 import sys
 
 from .guards import Cut
+from .held import SHORT, Held, Holdings
 from .hooks import fast_hooks, plain_value
-from .summary import QUICK, summarise
+from .places import LOST, walked, worked_out
+from .scan import CONTAINERS, Scan
+from .summary import SCALAR, summarise
 from .weave import HOOKS
-from .wire import OPERANDS
+from .wire import OPERANDS, pack
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -48,17 +55,11 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-MOST_BYTES = 100_000_000  # sent: a long list that changes at every step is written every time
+MOST_BYTES = 1_000_000_000  # sent: a long list that changes at every step may be written whole
 ENTRIES_A_STEP = 4  # counting entries is cheap; a step takes 2 to 5 of them
-
-
-class _Hold:
-    """A container that a name holds, with its last text."""
-
-    __slots__ = ("flat", "object", "text")
-
-    def __init__(self, value: Any, summary: Any) -> None:
-        self.object, self.text, self.flat = value, summary.text, summary.flat
+_AT_STATEMENT = frozenset({"call", "back", "z", "s", "n", "f", "e"})
+_IMMUTABLE = CONTAINERS - {list, dict, set}
+_CHANGING = CONTAINERS | {bytearray}
 
 
 class Recorder:
@@ -72,9 +73,11 @@ class Recorder:
         self.calls = 0
         self.last_statement: int | None = None
         self.last_raised = 0
-        self.module_holds: dict[int, _Hold] = {}
+        self.holdings = Holdings(self.log)
+        self.look_again = self.holdings.look_again
+        self.module_holds: dict[int, Held] = {}
         self.stack: list[
-            tuple[dict[int, _Hold], int | None, int]
+            tuple[dict[int, Held], int | None, int]
         ] = []  # of (holds, caller's statement or None, call number)
         self.suspended: dict[int, Any] = {}
         self.in_module: list[bool] = []  # for each slot, whether it lives in the module
@@ -101,10 +104,7 @@ class Recorder:
             return
         self.last_statement = self.current_statement()
         self.entries += len(log)
-        try:
-            self.channel.send("log", events=log)
-        except (TypeError, ValueError):  # an int with more digits than may become text
-            self.channel.send("log", events=[_sendable(e) for e in log])
+        self.channel.send("log", data=pack(log, _sendable))
         log.clear()
         too_long, too_large = self.entries > self.max_entries, self.channel.sent > MOST_BYTES
         if (too_long or too_large) and not self.cut:
@@ -128,7 +128,7 @@ class Recorder:
                 at -= 2
             elif type(tag) is bool:
                 at -= 1
-            elif tag in ("call", "back", "z"):
+            elif tag in _AT_STATEMENT:
                 return int(log[at - OPERANDS[tag]])
             else:
                 at -= 1 + OPERANDS[tag]
@@ -155,89 +155,80 @@ class Recorder:
 
     # -- names and objects -------------------------------------------------------------------
 
-    def holds_of(self, slot: int) -> dict[int, _Hold]:
-        """Return where the containers of this slot's scope are remembered."""
+    def holds_of(self, slot: int) -> dict[int, Held]:
+        """Return where the objects of this slot's scope are remembered."""
         if self.stack and not self.in_module[slot]:
             return self.stack[-1][0]
         return self.module_holds
 
     def keep(self, slot: int, value: Any) -> None:
         """Bind a name to anything that is no plain scalar."""
-        summary = summarise(value)
-        holds = self.holds_of(slot)
-        if type(value) in QUICK or type(value) is str:
-            holds.pop(slot, None)
+        holds, held = self.holds_of(slot), None
+        kind, before = type(value), holds.pop(slot, None)
+        if kind in SCALAR or (kind.__module__ == "builtins" and kind not in _CHANGING):
+            sent: Any = value if kind is str and len(value) <= SHORT else summarise(value).row()
+        elif kind in _IMMUTABLE and (scan := Scan(value)).flat:
+            sent = scan.node
         else:
-            holds[slot] = _Hold(value, summary)
-        self.log.extend((summary.row(), ~slot))
-
-    def look_again(self, changed: object = None) -> None:
-        """Find every name whose object, or something inside it, is not as it was."""
-        seen: dict[int, Any] = {}
-        found: dict[Any, Any] = {}
-        for depth, holds in enumerate([self.module_holds, *[s[0] for s in self.stack]]):
-            for slot, hold in holds.items():
-                if changed is not None and hold.flat and hold.object is not changed:
-                    continue
-                summary = seen.get(id(hold.object))
-                if summary is None:
-                    summary = seen[id(hold.object)] = summarise(hold.object)
-                if summary.text != hold.text:
-                    hold.text, hold.flat = summary.text, summary.flat
-                    found.setdefault((slot, summary.text), (summary, []))[1].append(depth)
-        for (slot, _), (summary, depths) in found.items():
-            self.log.extend((slot, summary.row(), depths, "m"))
+            held = holds[slot] = self.holdings.hold(value)
+            sent = (held.number,)
+            if before is held:  # as after +=, which changes a list in place, whoever else has it
+                self.holdings.look(value)
+        self.log.extend((sent, ~slot))
+        if before is not None:
+            self.holdings.release((before,))
 
     # -- hooks -------------------------------------------------------------------------------
 
     def on_u(self, slot: int) -> None:
-        self.holds_of(slot).pop(slot, None)
+        self.drop(slot)
         self.log.extend((slot, "u"))
+
+    def drop(self, slot: int) -> None:
+        """A name no longer holds an object."""
+        held = self.holds_of(slot).pop(slot, None)
+        if held is not None:
+            self.holdings.release((held,))
 
     def on_n(self, slot: int, value: Any) -> Any:
         getattr(builtins, "≠g" if self.in_module[~slot] else "≠b")(slot, value)
         return value
 
     def on_m(self, *changed: object) -> None:
+        if not self.holdings.by_id:
+            return
         if not changed:
-            if self.module_holds or self.stack:
+            self.look_again()
+        elif type(changed[0]) not in SCALAR:
+            self.holdings.look(changed[0])
+
+    def on_p(self, how: str, root: Any, *steps: Any) -> None:
+        """A change in place of what ``steps`` lead to from an object: see ``places.py``."""
+        if not self.holdings.by_id:
+            return
+        target, last = walked(root, steps[:-1] if how == "set" else steps), steps[-1:]
+        if target is LOST:
+            self.look_again()
+        elif how == "add":
+            self.holdings.appended(target)
+        elif how != "set":
+            self.holdings.popped(target, 0 if how == "first" else -1)
+        elif type(last[0]) is str and last[0][:1] == "≠":
+            self.holdings.attribute_set(target, last[0][1:])
+        else:
+            key = worked_out(last[0])
+            if key is LOST:
                 self.look_again()
-        elif type(changed[0]) not in QUICK and type(changed[0]) is not str:
-            self._changed(changed[0])
-
-    def _changed(self, item: object) -> None:
-        """Look again at the names of one object, which is what most changes in place come to."""
-        summary: Any = None
-        found: dict[int, list[int]] = {}
-        for depth, holds in enumerate([self.module_holds, *[s[0] for s in self.stack]]):
-            for slot, hold in holds.items():
-                if hold.object is item:
-                    summary = summary or summarise(item)
-                    if summary.text != hold.text:
-                        hold.text, hold.flat = summary.text, summary.flat
-                        found.setdefault(slot, []).append(depth)
-                elif not hold.flat:  # it may hold the object inside
-                    self._tell_changed(found, summary)
-                    self.look_again(item)
-                    return
-        self._tell_changed(found, summary)
-
-    def _tell_changed(self, found: dict[int, list[int]], summary: Any) -> None:
-        for slot, depths in found.items():
-            self.log.extend((slot, summary.row(), depths, "m"))
+            else:
+                self.holdings.item_set(target, key)
 
     def on_i(self, statement: Any) -> None:
         if self.current_statement() != statement:
             self.log.extend((statement, "back"))
 
-    def on_r(self, value: Any) -> Any:
-        self._leave("r", value)
-        return value
-
     def on_rm(self, value: Any) -> Any:
         self.look_again()
-        self._leave("r", value)
-        return value
+        return getattr(builtins, "≠r")(value)
 
     def _leave(self, letter: str, value: Any) -> None:
         """A function gives control back: its caller, where it is one of ours, goes on."""
@@ -246,20 +237,26 @@ class Recorder:
         if caller is not None:
             self.log.extend((caller, "back"))
 
+    def _gone(self, depth: int) -> None:
+        """Forget the calls beyond a depth, and what their names held."""
+        for holds, _, _ in self.stack[depth:]:
+            self.holdings.release(holds.values())
+        del self.stack[depth:]
+
     def on_e(self) -> None:
         error = sys.exc_info()[1]
         if isinstance(error, (GeneratorExit, Cut)):
             return  # a generator that is thrown away: it had stepped out already
         self.raised(error)
         if self.stack:
-            self.stack.pop()
+            self._gone(-1)
         self.log.append("p")
 
     def on_h(self) -> None:
         self.raised(sys.exc_info()[1])
         self.last_raised = 0
         depth = self._real_depth(sys._getframe(1))
-        del self.stack[depth:]
+        self._gone(depth)
         self.log.extend((depth, "h"))
 
     def _real_depth(self, frame: Any) -> int:
@@ -298,7 +295,5 @@ def _message(error: BaseException) -> str:
 
 
 def _sendable(part: Any) -> Any:
-    """Return an operand as it is, a very large int or any other object as a summary row."""
-    if (type(part) is int and part.bit_length() <= 64) or type(part) in (str, bool, float, list):
-        return part
-    return None if part is None else summarise(part).row()
+    """Return an operand as it is, an object that cannot be sent as a summary row."""
+    return part if type(part) in (str, bool, float, int, list, tuple) else summarise(part).row()

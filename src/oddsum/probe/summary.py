@@ -62,15 +62,16 @@ class Summary:
         return [self.type, self.text, self.size, self.whole]
 
 
-def summarise(value: Any) -> Summary:
+def summarise(value: Any, levels: int = LEVELS) -> Summary:
     """Return the Summary of a value; it never raises and never runs the program's code."""
-    if type(value) is list and len(value) <= ITEMS and SCALAR.issuperset(map(type, value)):
+    plain = type(value) is list and len(value) <= ITEMS and SCALAR.issuperset(map(type, value))
+    if levels and plain:
         text = _list_text(value)
         if len(text) <= CHARS:  # most lists of beginners: at the speed of C
             return Summary("list", text, len(value), True, True)
     writer = _Writer()
     try:
-        text = writer.text(value, LEVELS)
+        text = writer.text(value, levels)
     except Exception as error:
         text, writer.whole = f"<{type(value).__name__}, unreadable: {type(error).__name__}>", False
     if len(text) > CHARS:
@@ -130,9 +131,9 @@ class _Writer:
         if levels == 0 or any(value is outer for outer in self._inside):
             self.whole = False
             return f"{kind.__name__}(…)" if levels == 0 else "(itself)"
-        if any(type(item) not in SCALAR for item in _first(value)):
+        if any(type(item) not in SCALAR for item in first_items(value)):
             self.flat = False
-        if kind is dict and any(type(item) not in SCALAR for item in _first(value.values())):
+        if kind is dict and any(type(item) not in SCALAR for item in first_items(value.values())):
             self.flat = False
         self._inside.append(value)
         parts = self._parts(value, kind, levels - 1)
@@ -144,16 +145,15 @@ class _Writer:
 
     def _parts(self, value: Any, kind: Any, levels: int) -> list[str]:
         if kind is dict:
-            return [
-                f"{self.text(k, levels)}: {self.text(v, levels)}" for k, v in _first(value.items())
-            ]
-        return [self.text(item, levels) for item in _first(value)]
+            items = first_items(value.items())
+            return [f"{self.text(k, levels)}: {self.text(v, levels)}" for k, v in items]
+        return [self.text(item, levels) for item in first_items(value)]
 
     def _object(self, value: Any, kind: Any, levels: int) -> str:
         self.flat = False
         name = kind.__name__
-        if "_member_map_" in kind.__dict__ and "_name_" in _attributes(value):
-            return f"{name}.{_attributes(value)['_name_']}"
+        if "_member_map_" in kind.__dict__ and "_name_" in own_attributes(value):
+            return f"{name}.{own_attributes(value)['_name_']}"
         if levels == 0 or any(value is outer for outer in self._inside):
             self.whole = False
             return f"{name}(…)" if levels == 0 else "(itself)"
@@ -161,15 +161,15 @@ class _Writer:
         parts = [self.text(part, levels - 1) for part in _built_in_part(value)]
         if issubclass(kind, BaseException):
             parts = [self.text(a, levels - 1) for a in BaseException.__reduce__(value)[1]]
-        fields = _attributes(value)
-        parts += [f"{k}={self.text(v, levels - 1)}" for k, v in _first(fields.items())]
+        fields = own_attributes(value)
+        parts += [f"{k}={self.text(v, levels - 1)}" for k, v in first_items(fields.items())]
         self._inside.pop()
         if not parts and not fields:
             self.whole = kind.__init__ is object.__init__
         return f"{name}({', '.join(parts)})"
 
 
-def _first(items: Iterable[Any]) -> Iterator[Any]:
+def first_items(items: Iterable[Any]) -> Iterator[Any]:
     """Yield the first items only; a dict view or set is walked, never copied."""
     for count, item in enumerate(items):
         if count == ITEMS:
@@ -199,7 +199,7 @@ def _callable_text(value: Any, kind: Any) -> str | None:
     return None
 
 
-def _attributes(value: Any) -> dict[str, Any]:
+def own_attributes(value: Any) -> dict[str, Any]:
     """Return the attributes an object holds itself, read past any ``__getattribute__``."""
     fields = {}
     for kind in reversed(type(value).__mro__):
@@ -218,6 +218,17 @@ def _attributes(value: Any) -> dict[str, Any]:
     if type(own) is dict:
         fields.update(own)
     return fields
+
+
+def plain_instance(value: Any, kind: Any) -> bool:
+    """Whether it is an object that is nothing but its attributes."""
+    if (kind.__module__, kind.__name__) in _SAFE_REPR or issubclass(kind, (type, BaseException)):
+        return False
+    if kind.__module__ == "builtins" or "_member_map_" in kind.__dict__:
+        return False
+    if _callable_text(value, kind) or _built_in_part(value):
+        return False
+    return bool(own_attributes(value))
 
 
 def _built_in_part(value: Any) -> list[Any]:

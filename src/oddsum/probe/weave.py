@@ -10,17 +10,19 @@ The calls go to names that no program can spell, found among the built-ins (``HO
 ==========  ===================================================================================
 hook        stands
 ==========  ===================================================================================
-``≠v k``    before statement k: a visit. In a condition: ``≠v(k) or ≠c(test)``, for it gives None
-``≠w x``    around the test of a ``while``: its outcome; ``≠cm x`` around any test that may have
-            changed something. Other tests note their outcome with ``≠v`` themselves
+``≠v k``    before statement k: a visit
+``≠w t``    in a ``while`` whose test held: notes its outcome and what is visited next
+``≠cm x``   around any test that may have changed something: its outcome
 ``≠b s x``  after a binding: the function's name slot s (given as ~s) now holds x
-``≠g s x``  the same for a name of the module
-``≠x``      after a binding that is certainly a number: the log's own ``extend``
-``≠n s x``  around a walrus: the same, returning x
+``≠g s x``  the same for a name of the module; ``≠bn`` and ``≠gn`` note the next visit as well
+``≠x t``    notes several things at once: the log's own ``extend``. Outcomes of most conditions,
+            rounds of a ``for``, bindings of what is certainly a number, and the next visit
+``≠n s x``  around a walrus: a binding, returning x
 ``≠u s``    after a ``del``: the name is gone
 ``≠m x``    after a change in place of the object x; ``≠m`` alone: of any
+``≠a x``    after ``x.append(...)``; ``≠p`` after a change whose place is plain: see ``places.py``
 ``≠i k``    after an import: our own modules may have run meanwhile
-``≠f``      around what a ``for`` walks through: rounds, and the visits of the header
+``≠f``      around what a ``for`` walks through
 ``≠call``   at the start of a function, with its parameters
 ``≠r x``    around a returned value; ``≠rm`` where the expression may have changed something
 ``≠e``      in the handler around a function's body: it is left by an exception
@@ -35,7 +37,19 @@ import ast
 
 from .certain import certain_names, declared_elsewhere
 from .effects import EVERYTHING, Effects
-from .nodes import always_leaves, at_def, hook_call, kind_of, noted_condition, placed, split_head
+from .nodes import (
+    always_leaves,
+    at_def,
+    entries,
+    hook_call,
+    joined,
+    kind_of,
+    noted_condition,
+    placed,
+    split_head,
+    visit_of,
+)
+from .places import method_called, place_of
 from .scopes import Scope, names_in, parameters
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -44,26 +58,7 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-HOOKS = (
-    "v",
-    "w",
-    "cm",
-    "b",
-    "g",
-    "x",
-    "n",
-    "u",
-    "m",
-    "i",
-    "f",
-    "call",
-    "r",
-    "rm",
-    "e",
-    "h",
-    "y",
-    "z",
-)
+HOOKS = tuple("v w cm b g bn gn x n u m a p i f call r rm e h y z".split())
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
 
@@ -151,13 +146,39 @@ class Weaver(ast.NodeTransformer):
             return [self._statement("m", at)]
         return [self._statement("m", at, ast.Name(n, ast.Load())) for n in sorted(names)]
 
+    def _put(self, target: Any, at: Any) -> tuple[list[Any], set[str]]:
+        """What tells of an assignment to an item or attribute; names to look at where none can."""
+        found = place_of(target) if isinstance(target, (ast.Subscript, ast.Attribute)) else None
+        if found is None:
+            return [], {self._effects.of_target(target)} - {""}
+        return [self._statement("p", at, "set", *found)], set()
+
+    def _called(self, call: Any, at: Any) -> tuple[list[Any], set[str]]:
+        """The same for an expression that may be a call of ``append`` or ``pop``."""
+        method = method_called(call)
+        found = method and place_of(method[1])
+        if not method or not found:
+            return [], self._effects.of(call)
+        hook = self._statement("p", at, method[0], *found)
+        if method[0] == "add" and len(found) == 1:
+            hook = self._statement("a", at, *found)
+        return [hook], self._effects.of(*call.args)
+
     # -- blocks and statements -------------------------------------------------------------
 
     def _block(self, body: Any) -> list[Any]:
-        woven = []
+        woven: list[Any] = []
         for statement in body:
-            woven.extend(self._one(statement))
+            woven = joined(woven, self._one(statement))
         return woven
+
+    @staticmethod
+    def _first_visit(block: list[Any]) -> tuple[list[int], list[Any]]:
+        """Take the visit that a block begins with out of it, to be noted with what comes before."""
+        number = visit_of(block[0]) if block else None
+        if number is None:
+            return [], block
+        return [number], block[1:] or [placed(ast.Pass(), block[0])]
 
     def _one(self, node: Any) -> list[Any]:
         if isinstance(node, _UNVISITED):
@@ -172,9 +193,12 @@ class Weaver(ast.NodeTransformer):
 
     def _weave_Assign(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
-        changed = self._effects.of(node) | {self._effects.of_target(t) for t in node.targets}
+        called, changed = self._called(node.value, node)
+        for target in node.targets:
+            put, more = self._put(target, node)
+            called, changed = called + put, changed | more | self._effects.of(target)
         after = [b for t in node.targets for b in self._binds(t, node)]
-        return [before, self.visit(node), *after, *self._changed(changed - {""}, node)]
+        return [before, self.visit(node), *after, *called, *self._changed(changed, node)]
 
     def _weave_AnnAssign(self, node: Any) -> list[Any]:
         if node.value is None:
@@ -186,11 +210,10 @@ class Weaver(ast.NodeTransformer):
 
     def _weave_AugAssign(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
-        changed = self._effects.of(node.value) | {self._effects.of_target(node.target)} - {""}
+        put, changed = self._put(node.target, node)
+        changed = changed | self._effects.of(node.value, node.target)
         after = self._binds(node.target, node)
-        if isinstance(node.target, ast.Name):  # += changes a list in place, whoever else has it
-            changed = changed | {node.target.id}
-        return [before, self.visit(node), *after, *self._changed(changed, node)]
+        return [before, self.visit(node), *after, *put, *self._changed(changed, node)]
 
     def _weave_Delete(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
@@ -224,31 +247,36 @@ class Weaver(ast.NodeTransformer):
         node.value = hook_call(hook, node, value)
         return [before, node]
 
-    def _condition(self, test: Any, owner: Any, hook: str = "c") -> Any:
-        number = self._number(owner)
-        hook = "cm" if self._effects.of(test) else hook
-        outcome: Any
-        if hook == "c":
-            outcome = noted_condition(self.visit(test), test)
-        else:
-            outcome = hook_call(hook, test, self.visit(test))
-        return placed(ast.BoolOp(ast.Or(), [hook_call("v", owner, number), outcome]), test)
+    def _test(self, test: Any, yes: list[int], no: list[int], hook: str = "x") -> Any:
+        """A test that notes its outcome, and what is visited next either way."""
+        if self._effects.of(test):
+            noted = hook_call("cm", test, self.visit(test))
+            if hook == "x" and not (yes or no):
+                return noted
+            return noted_condition(noted, test, yes, no, hook)
+        return noted_condition(self.visit(test), test, [True, *yes], [False, *no], hook)
 
     def _weave_If(self, node: Any) -> list[Any]:
-        node.test = self._condition(node.test, node)
-        node.body, node.orelse = self._block(node.body), self._block(node.orelse)
-        return [node]
+        before, test = self._visit_call(node), node.test
+        yes, node.body = self._first_visit(self._block(node.body))
+        no, node.orelse = self._first_visit(self._block(node.orelse))
+        node.test = self._test(test, yes, no)
+        return [before, node]
 
     def _weave_While(self, node: Any) -> list[Any]:
-        node.test = self._condition(node.test, node, "w")
-        node.body, node.orelse = self._block(node.body), self._block(node.orelse)
+        number = self._number(node)
+        yes, node.body = self._first_visit(self._block(node.body))
+        node.orelse = self._block(node.orelse)
+        test = self._test(node.test, yes, [], "w")
+        node.test = placed(ast.BoolOp(ast.Or(), [hook_call("v", node, number), test]), node.test)
         return [node]
 
     def _weave_Assert(self, node: Any) -> list[Any]:
-        node.test = self._condition(node.test, node)
+        before = self._visit_call(node)
+        node.test = self._test(node.test, [], [])
         if node.msg is not None:
             node.msg = self.visit(node.msg)
-        return [node]
+        return [before, node]
 
     def _weave_For(self, node: Any) -> list[Any]:
         number = self._number(node)
@@ -257,8 +285,10 @@ class Weaver(ast.NodeTransformer):
         node.iter = hook_call("f", node.iter, number, self.visit(node.iter), changes)
         target = self._effects.of_target(node.target)
         head = self._binds(node.target, node) + self._changed({target} - {""}, node)
-        node.body = head + self._block(node.body)
-        node.orelse = self._block(node.orelse)
+        round_begins = self._statement("x", node, entries([number, "f"]))
+        node.body = joined(joined([round_begins], head), self._block(node.body))
+        over = self._statement("x", node, entries([number, "e"]))
+        node.orelse = joined([over], self._block(node.orelse))
         return [first, node]
 
     def _weave_AsyncFor(self, node: Any) -> list[Any]:
@@ -320,7 +350,7 @@ class Weaver(ast.NodeTransformer):
         declared = [s for s in rest if isinstance(s, _UNVISITED)]
         rest = [s for s in rest if not isinstance(s, _UNVISITED)]
         call = self._function_call(node)
-        body = self._block(rest)
+        body = self._block(rest) or [placed(ast.Pass(), node)]
         if not always_leaves(rest):
             body.append(self._statement("r", rest[-1] if rest else node, ast.Constant(None)))
         node.body = head + declared + [call, self._guarded(body, node)]
@@ -355,8 +385,8 @@ class Weaver(ast.NodeTransformer):
 
     def _weave_Expr(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
-        changed = self._effects.of(node)
-        return [before, self.visit(node), *self._changed(changed, node)]
+        called, changed = self._called(node.value, node)
+        return [before, self.visit(node), *called, *self._changed(changed, node)]
 
     # -- expressions -----------------------------------------------------------------------
 

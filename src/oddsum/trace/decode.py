@@ -2,49 +2,54 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from oddsum.model.trace import Change, Event, Statement, Step, Value
-from oddsum.run.process import OPERANDS, Message
+from oddsum.model.trace import Statement
+from oddsum.run.process import OPERANDS, Message, unpack
+from oddsum.trace.keep import Keeper
+from oddsum.trace.nodes import Node
+from oddsum.trace.objects import Life
+from oddsum.trace.store import CONDITION, EVENTS, HELD, Steps, object_ref
 
 MODULE = 0  # the number of the frame that stands for the module
+MOST_KEPT = 1_000_000  # steps of one recording; of a longer one the first and the last are kept
 _NO_VARIABLES = {"function", "type", "module", "builtin_function_or_method"}
-
-
-class _Row:
-    """A step that is still being filled."""
-
-    __slots__ = ("changes", "condition", "depth", "events", "frame", "output", "round",
-                 "statement", "value", "visit")  # fmt: skip
-
-    def __init__(self, statement: Statement, depth: int, frame: int, visit: int | None) -> None:
-        self.statement, self.depth, self.frame, self.visit = statement, depth, frame, visit
-        self.events: list[Event] = []
-        self.condition: bool | None = None
-        self.round: int | None = None
-        self.output: list[str] = []
-        self.changes: dict[str, Change] = {}
-        self.value: Value | None = None
+_BIT = {name: 1 << n for n, name in enumerate(EVENTS)}
+_Frames = list[tuple[int, str]]  # of (frame number, function), innermost last
 
 
 class Decoder:
     """Takes the probe's messages as they come; ``finish`` gives the steps."""
 
-    def __init__(self) -> None:
-        self.steps: list[Step] = []
+    def __init__(self, most: int = MOST_KEPT) -> None:
+        self._keeper = Keeper(most)
         self._statements: list[Statement] = []
-        self._slots: list[tuple[str, str, bool]] = []
+        self._slots: list[tuple[str, int, bool]] = []  # function, column, in_module
+        self._columns: dict[str, int] = {}
         self._visits: dict[int, int] = {}
-        self._stack: list[tuple[int, str]] = []  # of (frame number, function)
-        self._rounds: dict[tuple[int, Statement], int] = {}
-        self._known: dict[tuple[int, str], Value] = {}
-        self._row: _Row | None = None
+        self._stack: _Frames = []
+        self._functions: dict[int, str] = {}  # of frames that may go on later
+        self._rounds: dict[tuple[int, int], int] = {}  # (frame, statement)
+        self._asked: set[tuple[int, int]] = set()  # loops whose header has been visited already
+        self._showing: dict[int, list[tuple[int, int]]] = {}  # object to the names that hold it
+        self._threads: dict[str, int] = {"": 0}
+        self._thread = 0
+        self._stacks: dict[int, _Frames] = {0: self._stack}
         self._before = ""  # printed before the first step
+        self._take: dict[str, Callable[..., None]] = {
+            tag: getattr(self, "_on_" + tag) for tag in OPERANDS
+        }
 
     @property
     def count(self) -> int:
         """How many steps there are so far."""
-        return len(self.steps) + (self._row is not None)
+        return self._keeper.count
+
+    @property
+    def left_out(self) -> tuple[int, int] | None:
+        """The first and the last of the steps that were let go."""
+        return self._keeper.left_out
 
     def take(self, message: Message) -> None:
         """Take one message; those that are no part of a recording are passed over."""
@@ -52,180 +57,253 @@ class Decoder:
         if kind == "statements":
             self._statements += [Statement(*row) for row in message["rows"]]
         elif kind == "slots":
-            self._slots += [(f, n, bool(m)) for f, n, m in message["rows"]]
+            for function, name, in_module in message["rows"]:
+                column = f"{function}.{name}" if function else name
+                number = self._columns.setdefault(column, len(self._columns))
+                self._slots.append((function, number, bool(in_module)))
         elif kind == "log":
-            for tag, operands in reversed(_events(message["events"])):
-                self._event(tag, operands)
+            self._events(unpack(message["data"]) if "data" in message else message["events"])
 
-    def finish(self) -> tuple[Step, ...]:
+    def finish(self) -> Steps:
         """Return all steps, numbered from 1."""
-        self._close()
-        return tuple(self.steps)
-
-    def _event(self, tag: Any, operands: list[Any]) -> None:
-        if type(tag) is bool:
-            self._on_c(tag)
-        elif type(tag) is not int:
-            getattr(self, "_on_" + tag)(*operands)
-        elif tag >= 0:
-            self._visits[tag] = visit = self._visits.get(tag, 0) + 1
-            self._begin(tag, visit)
-        else:
-            self._on_b(~tag, operands[0])
-
-    def _begin(self, statement: int, visit: int | None, event: Event | None = None) -> None:
-        self._close()
-        frame = self._stack[-1][0] if self._stack else MODULE
-        self._row = _Row(self._statements[statement], len(self._stack), frame, visit)
-        if event is not None:
-            self._row.events.append(event)
-        if self._before:
-            self._row.output.append(self._before)
-            self._before = ""
-
-    def _close(self) -> None:
-        row = self._row
-        if row is None:
-            return
-        self.steps.append(
-            Step(
-                number=len(self.steps) + 1,
-                statement=row.statement,
-                depth=row.depth,
-                frame=row.frame,
-                visit=row.visit,
-                events=tuple(dict.fromkeys(row.events)),
-                condition=row.condition,
-                round=row.round,
-                output="".join(row.output),
-                changes=tuple(row.changes.values()),
-                value=row.value,
-            )
+        return Steps(
+            self._keeper.finish(), self._statements, tuple(self._columns), tuple(self._threads)
         )
-        self._row = None
 
-    # -- steps -----------------------------------------------------------------------------
+    # -- events ----------------------------------------------------------------------------
+
+    def _events(self, log: list[Any]) -> None:
+        visits, begin, take = self._visits, self._keeper.begin, self._take
+        for at in _tags(log):
+            tag = log[at]
+            kind = type(tag)
+            if kind is int:
+                if tag >= 0:
+                    visits[tag] = visit = visits.get(tag, 0) + 1
+                    stack = self._stack
+                    begin(tag, len(stack), stack[-1][0] if stack else MODULE, visit, self._thread)
+                    if self._before:
+                        self._print_before()
+                else:
+                    self._bind(~tag, log[at - 1])
+            elif kind is bool:
+                self._keeper.flag(CONDITION | HELD if tag else CONDITION)
+            else:
+                take[tag](*log[at - OPERANDS[tag] : at])
+
+    def _begin(self, statement: int, flag: int = 0) -> None:
+        """A new step that is no visit."""
+        stack = self._stack
+        self._keeper.begin(
+            statement, len(stack), stack[-1][0] if stack else MODULE, 0, self._thread
+        )
+        self._keeper.flag(flag)
+        if self._before:
+            self._print_before()
+
+    def _visit(self, statement: int) -> None:
+        self._visits[statement] = visit = self._visits.get(statement, 0) + 1
+        stack = self._stack
+        self._keeper.begin(
+            statement, len(stack), stack[-1][0] if stack else MODULE, visit, self._thread
+        )
+
+    def _print_before(self) -> None:
+        self._keeper.print(self._before)
+        self._before = ""
 
     def _on_call(self, statement: int, number: int) -> None:
-        self._stack.append((number, self._statements[statement].function))
-        self._begin(statement, None, "call")
+        function = self._statements[statement].function
+        self._functions[number] = function
+        self._stack.append((number, function))
+        self._begin(statement, _BIT["call"])
 
     def _on_back(self, statement: int) -> None:
-        self._begin(statement, None, "back")
+        self._begin(statement, _BIT["back"])
 
     def _on_z(self, statement: int, number: int) -> None:
         self._stack.append((number, self._statements[statement].function))
-        self._begin(statement, None, "back")
-
-    # -- what happened in a step -------------------------------------------------------------
+        self._begin(statement, _BIT["back"])
 
     def _on_r(self, value: Any) -> None:
-        if self._row is not None:
-            self._row.events.append("return")
-        self._on_y(value)
-
-    def _on_y(self, value: Any) -> None:
-        if self._row is not None:
-            self._row.value = _value(value)
+        self._keeper.flag(_BIT["return"])
+        self._keeper.give(value)
         self._on_p()
 
-    def _on_p(self) -> None:
+    def _on_y(self, value: Any) -> None:
+        self._keeper.give(value)
         if self._stack:
             self._stack.pop()
 
+    def _on_p(self) -> None:
+        if self._stack:
+            self._forget(self._stack.pop()[0])
+
     def _on_h(self, depth: int) -> None:
-        del self._stack[depth:]
+        while len(self._stack) > depth:
+            self._forget(self._stack.pop()[0])
+
+    def _on_t(self, thread: int, name: str) -> None:
+        """Another thread goes on."""
+        self._thread = self._threads.setdefault(name, min(255, len(self._threads)))
+        self._stack = self._stacks.setdefault(thread, [])
+
+    def _on_k(self, numbers: list[int], task: str) -> None:
+        """Another coroutine goes on: these calls are under way, innermost last."""
+        self._thread = self._threads.setdefault(task, min(255, len(self._threads)))
+        self._stack[:] = [(n, self._functions.get(n, "")) for n in numbers]
 
     def _on_x(self, kind: str, text: str) -> None:
-        if self._row is not None:
-            self._row.events.append("raise")
-            self._row.value = Value(kind, f"{kind}: {text}" if text else kind)
+        self._keeper.flag(_BIT["raise"])
+        self._keeper.give([kind, f"{kind}: {text}" if text else kind, None, True])
 
     def _on_i(self, text: str) -> None:
-        if self._row is not None:
-            self._row.events.append("input")
-            self._row.value = _value(text)
+        self._keeper.flag(_BIT["input"])
+        self._keeper.give(text)
 
     def _on_o(self, text: str) -> None:
-        if self._row is None:
-            self._before += text
+        if self._keeper.count:
+            self._keeper.print(text)
         else:
-            self._row.output.append(text)
+            self._before += text
 
-    def _on_c(self, outcome: bool) -> None:
-        if self._row is not None:
-            self._row.condition = outcome
+    def _on_s(self, statement: int) -> None:
+        key = self._frame(), statement
+        self._rounds[key] = 0
+        self._asked.add(key)
 
-    def _on_s(self) -> None:
-        if self._row is not None:
-            self._rounds[self._row.frame, self._row.statement] = 0
+    def _on_n(self, statement: int) -> None:
+        self._visit(statement)
+        self._asked.add((self._frame(), statement))
 
-    def _on_f(self) -> None:
-        if self._row is not None:
-            key = self._row.frame, self._row.statement
-            self._rounds[key] = self._row.round = self._rounds.get(key, 0) + 1
+    def _on_f(self, statement: int) -> None:
+        key = self._header(statement)
+        self._rounds[key] = made = self._rounds.get(key, 0) + 1
+        self._keeper.round(made)
 
-    def _on_e(self) -> None:
-        if self._row is not None:
-            self._row.round = 0
+    def _on_e(self, statement: int) -> None:
+        self._rounds.pop(self._header(statement), None)
+        self._keeper.round(0)
 
-    def _on_b(self, slot: int, value: Any) -> None:
-        function, _, in_module = self._slots[slot]
-        frame = MODULE if in_module else self._frame_of(function)
-        self._change(slot, [frame], _value(value))
+    def _header(self, statement: int) -> tuple[int, int]:
+        """Visit a loop's header, where nobody said that it was visited already."""
+        key = self._frame(), statement
+        if key in self._asked:
+            self._asked.discard(key)
+        else:
+            self._visit(statement)
+        return key
 
-    def _on_m(self, slot: int, value: Any, depths: list[int]) -> None:
-        frames = [self._stack[d - 1][0] if d else MODULE for d in depths if d <= len(self._stack)]
-        self._change(slot, frames, _value(value))
+    def _on_w(self, watch: int, value: Any) -> None:
+        """A watched expression has another value; the tool's own columns come after all others."""
+        column = self._columns.setdefault(f"≟{watch}", len(self._columns))
+        self._keeper.change(column, MODULE, self._keeper.add_value(value))
 
-    def _on_u(self, slot: int) -> None:
-        function, _, in_module = self._slots[slot]
-        self._change(slot, [MODULE if in_module else self._frame_of(function)], None)
+    def _on_part(self, number: int, value: Any) -> None:
+        """A part of a line was worked out: kept by whoever asked for it, see ``parts.py``."""
+
+    # -- names and objects -------------------------------------------------------------------
+
+    def _frame(self) -> int:
+        return self._stack[-1][0] if self._stack else MODULE
 
     def _frame_of(self, function: str) -> int:
         for number, title in reversed(self._stack):
             if title == function:
                 return number
-        return self._stack[-1][0] if self._stack else MODULE
+        return self._frame()
 
-    def _change(self, slot: int, frames: list[int], after: Value | None) -> None:
-        row = self._row
-        if row is None or not frames:
+    def _bind(self, slot: int, value: Any) -> None:
+        function, column, in_module = self._slots[slot]
+        frame = MODULE
+        if not in_module:
+            stack = self._stack
+            same = stack and stack[-1][1] == function
+            frame = stack[-1][0] if same else self._frame_of(function)
+        if type(value) is tuple and len(value) == 1:
+            number = value[0]
+            self._hold(frame, column, number)
+            life = self._keeper.lives.get(number)
+            if life is not None:
+                self._keeper.change(column, frame, object_ref(number, life.last))
             return
-        function, name, _ = self._slots[slot]
-        column = f"{function}.{name}" if function else name
-        if after is not None and after.type in _NO_VARIABLES and row.statement.kind == "importfrom":
+        if self._showing:
+            self._let_go(frame, column)
+        if type(value) is list and value[0] in _NO_VARIABLES and self._is_import():
             return
-        before = self._known.get((frames[0], column))
-        for frame in frames:
-            if after is None:
-                self._known.pop((frame, column), None)
-            else:
-                self._known[frame, column] = after
-        earlier = row.changes.get(column)
-        if earlier is not None:
-            before = earlier.before
-        if before == after:
-            row.changes.pop(column, None)
-        else:
-            row.changes[column] = Change(column, before, after)
+        self._keeper.change_to(column, frame, value)
+
+    def _is_import(self) -> bool:
+        statement = self._keeper.statement()
+        return statement >= 0 and self._statements[statement].kind == "importfrom"
+
+    def _hold(self, frame: int, column: int, number: int) -> None:
+        self._let_go(frame, column)
+        self._showing.setdefault(number, []).append((frame, column))
+        self._keeper.held[frame, column] = number
+
+    def _let_go(self, frame: int, column: int) -> None:
+        number = self._keeper.held.pop((frame, column), None)
+        if number is None:
+            return
+        names = self._showing[number]
+        names.remove((frame, column))
+        if not names:
+            del self._showing[number]
+
+    def _forget(self, frame: int) -> None:
+        """A call is over: its names are gone, without anything to ink."""
+        self._functions.pop(frame, None)
+        for key in self._keeper.names_of(frame):
+            self._let_go(*key)
+        self._keeper.forget(frame)
+
+    def _on_u(self, slot: int) -> None:
+        function, column, in_module = self._slots[slot]
+        frame = MODULE if in_module else self._frame_of(function)
+        self._let_go(frame, column)
+        self._keeper.remove(column, frame)
+
+    def _on_new(self, number: int, node: Node, inside: list[Any]) -> None:
+        self._keeper.lives[number] = Life(node)
+        if inside:
+            self._keeper.inside[number] = [(n, tuple(path)) for n, path in inside]
+
+    def _on_all(self, number: int, node: Node) -> None:
+        self._changed(number, ("all", node))
+
+    def _on_set(self, number: int, path: tuple[Any, ...], key: Any, value: Any) -> None:
+        self._changed(number, ("set", path, key, value))
+
+    def _on_add(self, number: int, path: tuple[Any, ...], value: Any) -> None:
+        self._changed(number, ("add", path, value))
+
+    def _on_drop(self, number: int, path: tuple[Any, ...], place: int) -> None:
+        self._changed(number, ("drop", path, place))
+
+    def _changed(self, number: int, change: tuple[Any, ...]) -> None:
+        life = self._keeper.lives.get(number)
+        if life is None or not life.put(change):
+            return
+        ref = object_ref(number, life.last)
+        for frame, column in self._showing.get(number, ()):
+            self._keeper.change(column, frame, ref)
 
 
-def _events(log: list[Any]) -> list[tuple[Any, list[Any]]]:
-    """Read a flat log from its end: (tag, operands) of each event, the last one first."""
-    found, at = [], len(log) - 1
+def _tags(log: list[Any]) -> list[int]:
+    """Where the tags of a flat log are, in order; it can be read from its end only."""
+    found: list[int] = []
+    at = len(log) - 1
+    add = found.append
     while at >= 0:
         tag = log[at]
-        count = OPERANDS[tag] if isinstance(tag, str) else int(type(tag) is int and tag < 0)
-        found.append((tag, log[at - count : at]))
-        at -= 1 + count
+        add(at)
+        kind = type(tag)
+        if kind is int:
+            at -= 1 if tag >= 0 else 2
+        elif kind is bool:
+            at -= 1
+        else:
+            at -= 1 + OPERANDS[tag]
+    found.reverse()
     return found
-
-
-def _value(raw: Any) -> Value:
-    """Turn a value of the wire into a Value: a plain scalar stands for itself."""
-    if isinstance(raw, list):
-        return Value(*raw)
-    if isinstance(raw, str):
-        return Value("str", repr(raw), len(raw))
-    return Value(type(raw).__name__, repr(raw))

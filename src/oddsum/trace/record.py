@@ -12,9 +12,9 @@ from oddsum.run.begin import Starter
 from oddsum.run.case import MB, base_request, facts, refuse_syntax
 from oddsum.run.process import Limits, Message, run_probe
 from oddsum.run.scratch import Scratch
-from oddsum.trace.decode import Decoder
+from oddsum.trace.decode import MOST_KEPT, Decoder
 
-MOST_STEPS = 200_000  # of one recording; longer ones are cut there, and say so
+MOST_STEPS = 10_000_000  # of one recording; longer ones are cut there, and say so
 ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
 _STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
 _SLOWER = 60  # a recorded run may take so many times the plain run's processor time
@@ -34,7 +34,9 @@ def record(
     """Record a case; returns its trace, and the run as the recording saw it.
 
     ``plain`` is the case's plain run: the limits are taken from it, in steps, for a recorded run is
-    slower by a factor that says nothing of the program. Raises StartError, RunError.
+    slower by a factor that says nothing of the program. ``most``: the recording ends after so many
+    steps; without it, of a very long run the first and the last are kept. Raises StartError,
+    RunError.
     """
     settings = plan.settings_of(case)
     request = base_request(
@@ -42,7 +44,7 @@ def record(
     )
     request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
     limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
-    decoder = Decoder()
+    decoder = Decoder(most or MOST_KEPT)
 
     def take(message: Message) -> None:
         decoder.take(message)
@@ -64,7 +66,8 @@ def record(
         steps=decoder.finish(),
         outcome="",
         complete=cut is None and run.ending in ("ended", "raised"),
-        left_out=_left_out(cut, run, decoder.count),
+        left_out=_left_out(cut, run, decoder),
+        missing=decoder.left_out,
         remarks=_remarks(plain, run, cut is not None),
     )
     return trace, run
@@ -76,14 +79,17 @@ def _most_steps(plain: Run) -> int:
     return min(MOST_STEPS, int(100_000 + _STEPS_A_SECOND * plain.cpu))
 
 
-def _left_out(cut: Message | None, run: Run, count: int) -> str:
+def _left_out(cut: Message | None, run: Run, decoder: Decoder) -> str:
+    count, told = decoder.count, []
+    if decoder.left_out:
+        told.append("Steps {:,} to {:,} are not kept.".format(*decoder.left_out))
     if cut and cut["why"] == "size":
-        return f"Only the first {count:,} steps are kept: their values take 100 MB already."
-    if cut:
-        return f"Only the first {count:,} steps are kept; the program went on after them."
-    if run.ending in ("time", "output", "crashed"):
-        return f"The program was ended after {count:,} steps."
-    return ""
+        told.append(f"Recorded up to step {count:,}: its values take 1,000 MB already.")
+    elif cut:
+        told.append(f"Recorded up to step {count:,}; the program went on after it.")
+    elif run.ending in ("time", "output", "crashed"):
+        told.append(f"The program was ended after {count:,} steps.")
+    return " ".join(told)
 
 
 def _remarks(plain: Run, run: Run, cut: bool) -> tuple[str, ...]:

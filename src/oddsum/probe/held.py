@@ -1,0 +1,230 @@
+"""The objects that names hold, each known by a number, with what is known of its content.
+
+An object that can change is sent once, as a node (see ``scan.py``), and after that only what
+changed in it. After a change in place whose place is plain from the syntax, that one item is sent,
+whatever the length of the list; after anything else that may have changed an object, it is scanned
+again and sent where it is not as it was.
+"""
+
+from __future__ import annotations
+
+import marshal
+
+from .scan import Scan
+from .summary import ITEMS, SCALAR, own_attributes, plain_instance
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Iterable
+    from typing import Any
+
+_PLAIN = SCALAR - {complex}
+SHORT = 200  # characters of a text that goes into the log as it is
+_MISSING = object()
+
+
+class Held:
+    """One object. ``code`` tells its content as last sent, None where single items were sent."""
+
+    __slots__ = ("code", "count", "flat", "members", "number", "object", "row", "size")
+
+    def __init__(self, value: Any, number: int) -> None:
+        self.object, self.number, self.count = value, number, 0
+        self.code: bytes | None = None
+        self.flat, self.row = True, False
+        self.size = -1
+        self.members: dict[int, tuple[bool, list[tuple[Any, ...]]]] = {}
+
+    def scan(self) -> Any:
+        """Look at the whole object; returns its node where it is not as it was last sent."""
+        seen = Scan(self.object)
+        code = _told(seen.node)
+        self.flat, self.members = seen.flat, seen.members
+        self.row = type(seen.node) is list  # not followed inside
+        self.size = len(self.object) if type(self.object) is list else -1
+        if code == self.code:
+            return _MISSING
+        self.code = code
+        return seen.node
+
+
+class Holdings:
+    """Everything held by the names of a program, and what is told when it changes."""
+
+    def __init__(self, log: list[Any]) -> None:
+        self.log = log
+        self.by_id: dict[int, Held] = {}
+        self.nested: dict[int, Held] = {}  # by number: those with objects inside
+        self.count = 0
+
+    def hold(self, value: Any) -> Held:
+        """The Held of an object that one more name holds."""
+        held = self.by_id.get(id(value))
+        if held is None:
+            self.count += 1
+            held = self.by_id[id(value)] = Held(value, self.count)
+            node = held.scan()
+            self._note_nested(held)
+            inside = [(p.number, path) for p in self.nested.values() if p is not held
+                      for path in _paths(p, value)]  # fmt: skip
+            self.log.extend((held.number, node, inside, "new"))
+        held.count += 1
+        return held
+
+    def release(self, helds: Iterable[Held]) -> None:
+        """Names that held these are gone."""
+        for held in helds:
+            held.count -= 1
+            if not held.count:
+                self.by_id.pop(id(held.object), None)
+                self.nested.pop(held.number, None)
+
+    def look_again(self) -> None:
+        """Look at everything held, and tell what is not as it was."""
+        for held in list(self.by_id.values()):
+            self._look_at(held)
+
+    def look(self, value: Any) -> None:
+        """Look again at one object, and at all that it is inside of."""
+        held = self.by_id.get(id(value))
+        if held is not None:
+            self._look_at(held)
+        for outer in list(self.nested.values()):
+            if outer is not held and (id(value) in outer.members or type(value) not in _FOLLOWED):
+                self._look_at(outer)
+
+    def _look_at(self, held: Held) -> None:
+        node = held.scan()
+        self._note_nested(held)
+        if node is not _MISSING:
+            self.log.extend((held.number, node, "all"))
+
+    def _note_nested(self, held: Held) -> None:
+        if held.flat:
+            self.nested.pop(held.number, None)
+        else:
+            self.nested[held.number] = held
+
+    # -- changes whose place is known ----------------------------------------------------------
+
+    def item_set(self, target: Any, key: Any) -> None:
+        """``target[key] = ...`` was carried out."""
+        held = self.by_id.get(id(target))
+        if held is None and not self.nested:
+            return
+        kind = type(target)
+        value: Any = _MISSING
+        if kind is list:
+            if type(key) is int:
+                key += len(target) if key < 0 else 0
+                value = target[key] if 0 <= key < min(ITEMS, len(target)) else _MISSING
+        elif kind is dict and type(key) in _PLAIN:
+            value = target.get(key, _MISSING)
+        self._tell_item(held, target, key, value)
+
+    def attribute_set(self, target: Any, name: str) -> None:
+        """``target.name = ...`` was carried out."""
+        held = self.by_id.get(id(target))
+        if held is None and not self.nested:
+            return
+        value: Any = _MISSING
+        if plain_instance(target, type(target)):
+            value = own_attributes(target).get(name, _MISSING)
+        self._tell_item(held, target, name, value, "≠" + name)
+
+    def _tell_item(
+        self, held: Held | None, target: Any, key: Any, value: Any, step: Any = None
+    ) -> None:
+        plain = type(value) in _PLAIN and (type(value) is not str or len(value) <= SHORT)
+        if not plain or (held is not None and (held.row or not _is_new(held, key, step))):
+            self.look(target)
+            return
+        if held is not None:
+            held.code = None
+            self.log.extend((held.number, (), key, value, "set"))
+        if self.nested:
+            self._tell_outer(held, target, (key, value, "set"))
+
+    def _tell_outer(self, held: Held | None, target: Any, change: tuple[Any, ...]) -> None:
+        """Tell a change of one item to all that the object is inside of."""
+        for outer in list(self.nested.values()):
+            if outer is held or id(target) not in outer.members:
+                continue
+            flat, paths = outer.members[id(target)]
+            if not flat or not all(type(part) in (int, str) for path in paths for part in path):
+                self._look_at(outer)
+                continue
+            outer.code = None
+            for path in paths:
+                self.log.extend((outer.number, path, *change))
+
+    def appended(self, target: Any) -> None:
+        """``target.append(...)`` was carried out."""
+        held = self.by_id.get(id(target))
+        if held is None and not self.nested:
+            return
+        if type(target) is not list or not target or (held and held.size != len(target) - 1):
+            self.look(target)
+            return
+        value = target[-1]
+        if type(value) in _PLAIN and (type(value) is not str or len(value) <= SHORT):
+            if held is not None:
+                held.size, held.code = len(target), None
+                self.log.extend((held.number, (), value, "add"))
+            if self.nested:
+                self._tell_outer(held, target, (value, "add"))
+        elif held is None or id(target) in self._inside_of():
+            self.look(target)
+        else:
+            self._append_node(held, value)
+
+    def _inside_of(self) -> set[int]:
+        return {number for held in self.nested.values() for number in held.members}
+
+    def _append_node(self, held: Held, value: Any) -> None:
+        """An object was appended to a list that is in no other: only the object is scanned."""
+        place = held.size
+        held.size, held.code = place + 1, None
+        seen = Scan([value])
+        held.flat = held.flat and seen.flat
+        for number, (flat, paths) in seen.members.items():
+            known = held.members.setdefault(number, (flat, []))[1]
+            known.extend((place, *path[1:]) for path in paths)
+        self._note_nested(held)
+        self.log.extend((held.number, (), seen.node[2][0], "add"))
+
+    def popped(self, target: Any, place: int) -> None:
+        """``target.pop(place)`` was carried out, with 0 or -1 for the place."""
+        held = self.by_id.get(id(target))
+        if held is None and not self.nested:
+            return
+        simple = held is not None and type(target) is list and held.size == len(target) + 1
+        if not simple or held is None or not held.flat or held.size > ITEMS:
+            self.look(target)
+            return
+        held.size, held.code = len(target), None
+        self.log.extend((held.number, (), place, "drop"))
+        if self.nested:
+            self._tell_outer(held, target, (place, "drop"))
+
+
+_FOLLOWED = frozenset({list, dict, set})
+
+
+def _paths(outer: Held, value: Any) -> list[tuple[Any, ...]]:
+    found = outer.members.get(id(value))
+    return found[1] if found else []
+
+
+def _is_new(held: Held, key: Any, step: Any) -> bool:
+    """Whether no object stood at this place of an object that has some inside."""
+    at = key if step is None else step
+    return not any(path[0] == at for _, paths in held.members.values() for path in paths)
+
+
+def _told(node: Any) -> bytes | None:
+    """A node as bytes: equal where it reads the same. Version 2 knows no references."""
+    try:
+        return marshal.dumps(node, 2)
+    except ValueError:
+        return None
