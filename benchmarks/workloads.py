@@ -9,7 +9,7 @@ def fare(age):
     return 6
 
 total = 0
-for day in range(300):
+for day in range(1000):
     n = 7
     while n < 90:
         n = n + 3
@@ -23,7 +23,7 @@ LISTS = """
 queue = []
 for i in range(50):
     queue.append((i * 37) % 101)
-for again in range(12):
+for again in range(30):
     for i in range(len(queue)):
         for j in range(len(queue) - 1 - i):
             if queue[j] > queue[j + 1] + again:
@@ -34,15 +34,16 @@ LONG_LIST = """
 levels = []
 for i in range(1000):
     levels.append(i * 7 % 400)
-for i in range(1000):
-    levels[i] = levels[i] + 1
+for again in range(20):
+    for i in range(1000):
+        levels[i] = levels[i] + 1
 """
 
 TEXT = """
 names = ["Morgan", "Seabird", "Isle of Ayle", "Kittiwake"]
 longest = ""
 count = 0
-for again in range(2000):
+for again in range(5000):
     for name in names:
         short = name.upper().strip()
         if len(short) > len(longest):
@@ -51,9 +52,53 @@ for again in range(2000):
         line = f"{count}: {short}"
 """
 
+GRID = """
+deck = []
+for row in range(30):
+    lane = []
+    for place in range(30):
+        lane.append(0)
+    deck.append(lane)
+for again in range(10):
+    for row in range(30):
+        for place in range(30):
+            deck[row][place] = deck[row][place] + row * place
+"""
+
+QUEUE = """
+queue = []
+aboard = 0
+for i in range(900):
+    queue.append(i * 31 % 7)
+for again in range(4000):
+    car = queue.pop(0)
+    aboard = aboard + car
+    queue.append(car)
+"""
+
+OBJECTS = """
+class Ferry:
+    def __init__(self, name):
+        self.name = name
+        self.aboard = 0
+        self.lanes = []
+
+    def load(self, cars):
+        self.aboard = self.aboard + cars
+        self.lanes.append(cars)
+
+ferries = [Ferry("Morgan"), Ferry("Kea"), Ferry("Seabird")]
+for trip in range(2000):
+    for ferry in ferries:
+        ferry.load(trip % 5)
+"""
+
 WORKLOADS = {
     "scalars": SCALARS,
     "lists of 50": LISTS,
     "a list of 1,000": LONG_LIST,
+    "a grid of 30 by 30": GRID,
+    "a queue of 900": QUEUE,
+    "objects": OBJECTS,
     "text": TEXT,
 }

@@ -32,6 +32,9 @@ class Wire:
         self.messages: list[dict[str, Any]] = []
         self.sent = 0
 
+    def send_log(self, packed: bytes) -> None:
+        self.messages.append({"k": "log", "data": packed})
+
     def send(self, kind: str, **fields: Any) -> None:
         self.messages.append(json.loads(json.dumps({"k": kind, **fields})))
 

@@ -15,10 +15,11 @@ from .summary import ITEMS, SCALAR, own_attributes, plain_instance
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Iterable
+    from collections.abc import Callable, Iterable
     from typing import Any
 
 _PLAIN = SCALAR - {complex}
+_NUMBERS = _PLAIN - {str}
 SHORT = 200  # characters of a text that goes into the log as it is
 _MISSING = object()
 
@@ -26,20 +27,22 @@ _MISSING = object()
 class Held:
     """One object. ``code`` tells its content as last sent, None where single items were sent."""
 
-    __slots__ = ("code", "count", "flat", "members", "number", "object", "row", "size")
+    __slots__ = ("code", "count", "flat", "members", "number", "object", "places", "row", "size")
 
     def __init__(self, value: Any, number: int) -> None:
         self.object, self.number, self.count = value, number, 0
         self.code: bytes | None = None
         self.flat, self.row = True, False
         self.size = -1
-        self.members: dict[int, tuple[bool, list[tuple[Any, ...]]]] = {}
+        self.members: dict[int, list[Any]] = {}  # objects inside, by id: the paths to them
+        self.places: set[tuple[Any, ...]] = set()  # all of those paths
 
     def scan(self) -> Any:
         """Look at the whole object; returns its node where it is not as it was last sent."""
         seen = Scan(self.object)
         code = _told(seen.node)
         self.flat, self.members = seen.flat, seen.members
+        self.places = {path for paths in seen.members.values() for path in paths if path}
         self.row = type(seen.node) is list  # not followed inside
         self.size = len(self.object) if type(self.object) is list else -1
         if code == self.code:
@@ -56,6 +59,8 @@ class Holdings:
         self.by_id: dict[int, Held] = {}
         self.nested: dict[int, Held] = {}  # by number: those with objects inside
         self.count = 0
+        self.resting: list[Held] = []  # no name holds them, but something that is held
+        self.on_nested: Callable[[bool], None] = _nobody  # told when nested is empty no longer
 
     def hold(self, value: Any) -> Held:
         """The Held of an object that one more name holds."""
@@ -66,7 +71,7 @@ class Holdings:
             node = held.scan()
             self._note_nested(held)
             inside = [(p.number, path) for p in self.nested.values() if p is not held
-                      for path in _paths(p, value)]  # fmt: skip
+                      for path in p.members.get(id(value), ()) if path]  # fmt: skip
             self.log.extend((held.number, node, inside, "new"))
         held.count += 1
         return held
@@ -76,8 +81,30 @@ class Holdings:
         for held in helds:
             held.count -= 1
             if not held.count:
-                self.by_id.pop(id(held.object), None)
-                self.nested.pop(held.number, None)
+                if self.nested and self._is_inside(held):
+                    self.resting.append(held)
+                else:
+                    self._drop(held)
+
+    def _is_inside(self, held: Held) -> bool:
+        known = id(held.object)
+        return any(known in o.members for o in self.nested.values() if o is not held)
+
+    def _drop(self, held: Held) -> None:
+        self.by_id.pop(id(held.object), None)
+        self._not_nested(held)
+        if self.resting:
+            self._sweep()
+
+    def _sweep(self) -> None:
+        """Forget objects that no name holds and that are inside of nothing held any longer."""
+        resting, self.resting = self.resting, []
+        gone: list[Held] = []
+        for held in resting:
+            if not held.count:
+                (self.resting if self._is_inside(held) else gone).append(held)
+        for held in gone:
+            self._drop(held)
 
     def look_again(self) -> None:
         """Look at everything held, and tell what is not as it was."""
@@ -98,12 +125,20 @@ class Holdings:
         self._note_nested(held)
         if node is not _MISSING:
             self.log.extend((held.number, node, "all"))
+            if self.resting:
+                self._sweep()
 
     def _note_nested(self, held: Held) -> None:
         if held.flat:
-            self.nested.pop(held.number, None)
+            self._not_nested(held)
         else:
+            if not self.nested:
+                self.on_nested(True)
             self.nested[held.number] = held
+
+    def _not_nested(self, held: Held) -> None:
+        if self.nested.pop(held.number, None) is not None and not self.nested:
+            self.on_nested(False)
 
     # -- changes whose place is known ----------------------------------------------------------
 
@@ -115,12 +150,26 @@ class Holdings:
         kind = type(target)
         value: Any = _MISSING
         if kind is list:
-            if type(key) is int:
+            if type(key) is int and -len(target) <= key < len(target):
+                value = target[key]
                 key += len(target) if key < 0 else 0
-                value = target[key] if 0 <= key < min(ITEMS, len(target)) else _MISSING
+                plain = held is not None and held.flat and type(value) in _NUMBERS
+                if plain and not self.nested and key < ITEMS:  # what most such changes come to
+                    held.code = None  # type: ignore[union-attr]
+                    self.log.extend((held.number, (), key, value, "set"))  # type: ignore[union-attr]
+                    return
+                if key >= ITEMS:
+                    value = _MISSING
         elif kind is dict and type(key) in _PLAIN:
             value = target.get(key, _MISSING)
         self._tell_item(held, target, key, value)
+
+    def row_set(self, root: Any, one: Any, two: Any) -> None:
+        """``root[one][two] = ...`` was carried out: a grid's most usual change."""
+        if type(root) is list and type(one) is int and -len(root) <= one < len(root):
+            self.item_set(root[one], two)
+        elif self.by_id:
+            self.look_again()
 
     def attribute_set(self, target: Any, name: str) -> None:
         """``target.name = ...`` was carried out."""
@@ -136,27 +185,36 @@ class Holdings:
         self, held: Held | None, target: Any, key: Any, value: Any, step: Any = None
     ) -> None:
         plain = type(value) in _PLAIN and (type(value) is not str or len(value) <= SHORT)
-        if not plain or (held is not None and (held.row or not _is_new(held, key, step))):
+        at = key if step is None else step
+        if not plain or (held is not None and (held.row or (at,) in held.places)):
             self.look(target)
             return
         if held is not None:
             held.code = None
             self.log.extend((held.number, (), key, value, "set"))
         if self.nested:
-            self._tell_outer(held, target, (key, value, "set"))
+            self._tell_outer(held, target, (key, value, "set"), at)
 
-    def _tell_outer(self, held: Held | None, target: Any, change: tuple[Any, ...]) -> None:
-        """Tell a change of one item to all that the object is inside of."""
-        for outer in list(self.nested.values()):
-            if outer is held or id(target) not in outer.members:
-                continue
-            flat, paths = outer.members[id(target)]
-            if not flat or not all(type(part) in (int, str) for path in paths for part in path):
-                self._look_at(outer)
+    def _tell_outer(
+        self, held: Held | None, target: Any, change: tuple[Any, ...], at: Any = None
+    ) -> None:
+        """Tell a change of one item to all that the object is inside of.
+
+        ``at``: where in the object, for something with a place of its own may have stood there.
+        """
+        known, extend, again = id(target), self.log.extend, []
+        for outer in self.nested.values():
+            paths = outer.members.get(known)
+            if paths is None or outer is held:
                 continue
             outer.code = None
             for path in paths:
-                self.log.extend((outer.number, path, *change))
+                if path is None or (*path, at) in outer.places:
+                    again.append(outer)
+                    break
+                extend((outer.number, path, *change))
+        for outer in again:
+            self._look_at(outer)
 
     def appended(self, target: Any) -> None:
         """``target.append(...)`` was carried out."""
@@ -187,9 +245,10 @@ class Holdings:
         held.size, held.code = place + 1, None
         seen = Scan([value])
         held.flat = held.flat and seen.flat
-        for number, (flat, paths) in seen.members.items():
-            known = held.members.setdefault(number, (flat, []))[1]
-            known.extend((place, *path[1:]) for path in paths)
+        for number, paths in seen.members.items():
+            moved = [path and (place, *path[1:]) for path in paths]
+            held.members.setdefault(number, []).extend(moved)
+            held.places.update(filter(None, moved))
         self._note_nested(held)
         self.log.extend((held.number, (), seen.node[2][0], "add"))
 
@@ -208,18 +267,11 @@ class Holdings:
             self._tell_outer(held, target, (place, "drop"))
 
 
+def _nobody(_: bool) -> None:
+    pass
+
+
 _FOLLOWED = frozenset({list, dict, set})
-
-
-def _paths(outer: Held, value: Any) -> list[tuple[Any, ...]]:
-    found = outer.members.get(id(value))
-    return found[1] if found else []
-
-
-def _is_new(held: Held, key: Any, step: Any) -> bool:
-    """Whether no object stood at this place of an object that has some inside."""
-    at = key if step is None else step
-    return not any(path[0] == at for _, paths in held.members.values() for path in paths)
 
 
 def _told(node: Any) -> bytes | None:

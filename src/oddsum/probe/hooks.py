@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from itertools import chain, islice
+from itertools import chain, islice, repeat
 
 from .held import SHORT
 from .scan import CONTAINERS
@@ -15,112 +15,163 @@ if TYPE_CHECKING:
 
 CHUNK = 16_384  # operands and tags
 ROUNDS = 2_000  # of a loop between two looks at how long the log is
+_PLAIN = QUICK - {complex}
 
 
 def fast_hooks(recorder: Any) -> dict[str, Any]:
     """Return the hooks that run at nearly every step, as closures over what they need."""
-    log, keep, flush = recorder.log, recorder.keep, recorder.flush
-    append, extend, stack = log.append, log.extend, recorder.stack
-    quick, short, release = QUICK - {complex}, SHORT, recorder.holdings.release
-
-    def call(statement: int, *slots_and_values: Any) -> None:
-        recorder.calls = number = recorder.calls + 1
-        tag = log[-1] if log else None
-        if type(tag) is not int or tag < 0:  # no visit stands last: look further back
-            tag = recorder.current_statement()
-        stack.append(({}, tag, number))
-        extend((statement, number, "call"))
-        pairs = iter(slots_and_values)
-        for slot, value in zip(pairs, pairs):
-            kind = type(value)
-            if kind in quick or (kind is str and len(value) <= short):
-                extend((value, slot))
-            else:
-                keep(~slot, value)
-        if len(log) > CHUNK:
-            flush()
-
-    def returned(value: Any) -> Any:
-        kind = type(value)
-        if kind in quick or (kind is str and len(value) <= short):
-            extend((value, "r"))
-        else:
-            extend((plain_value(value), "r"))
-        if stack:
-            holds, caller, _ = stack.pop()
-            if holds:
-                release(holds.values())
-            if caller is not None:
-                extend((caller, "back"))
-        return value
-
+    log = recorder.log
     return {
-        "v": append,
-        "x": extend,
-        "call": call,
-        "r": returned,
+        "v": log.append,
+        "x": log.extend,
+        "t": type,
         "a": recorder.holdings.appended,
+        "s": recorder.holdings.item_set,
+        "ss": recorder.holdings.row_set,
+        **_call_hooks(recorder),
         **_binding_hooks(recorder),
         **_condition_hooks(recorder),
     }
 
 
+def _call_hooks(recorder: Any) -> dict[str, Any]:
+    """At the start of a function, by how many parameters it has; and around what it returns."""
+    log, flush, stack = recorder.log, recorder.flush, recorder.stack
+    extend, push, pop = log.extend, recorder.stack.append, recorder.stack.pop
+    current, release, bind = (
+        recorder.current_statement,
+        recorder.holdings.release,
+        _binder(recorder),
+    )
+    plain, number = _PLAIN, 0
+
+    def call_0(statement: int) -> None:
+        nonlocal number
+        number += 1
+        tag = log[-1]
+        if type(tag) is not int or tag < 0:  # no visit stands last: look further back
+            tag = current()
+        push([None, tag, number])
+        extend((statement, number, "call"))
+        if len(log) > CHUNK:
+            flush()
+
+    def call_1(statement: int, slot: int, value: Any) -> None:
+        nonlocal number
+        number += 1
+        tag = log[-1]
+        if type(tag) is not int or tag < 0:
+            tag = current()
+        push([None, tag, number])
+        if type(value) in plain:
+            extend((statement, number, "call", value, slot))
+        else:
+            extend((statement, number, "call"))
+            bind((value, slot))
+        if len(log) > CHUNK:
+            flush()
+
+    def call(statement: int, *slots_and_values: Any) -> None:
+        call_0(statement)
+        slots = iter(slots_and_values)
+        for slot, value in zip(slots, slots):
+            bind((value, slot))
+
+    def returned(value: Any) -> Any:
+        holds, caller, _ = pop() if stack else (None, None, 0)
+        told = value
+        if type(value) not in plain:
+            told = plain_value(value)
+        if caller is None:
+            extend((told, "r"))
+        else:
+            extend((told, "r", caller, "back"))
+        if holds:
+            release(holds.values())
+        return value
+
+    return {"call0": call_0, "call1": call_1, "call": call, "r": returned}
+
+
+def _binder(recorder: Any, careful: bool = True) -> Any:
+    """What notes ``(value, ~slot)`` with any value, and the visit that may follow."""
+    append, extend = recorder.log.append, recorder.log.extend
+    keep, drop, plain, short = recorder.keep, recorder.drop, _PLAIN, SHORT
+
+    def note(told: Any) -> None:
+        value = told[0]
+        if type(value) in plain or (type(value) is str and len(value) <= short):
+            if careful:
+                drop(~told[1])
+            extend(told)
+        else:
+            keep(~told[1], value)
+            if len(told) > 2:
+                append(told[2])
+
+    def note_text(told: Any) -> None:
+        if len(told[0]) <= short:
+            extend(told)
+        else:
+            note(told)
+
+    return note if careful else note_text
+
+
+class _ByType(dict):  # type: ignore[type-arg]
+    """What notes a binding, by the type of the value; ``other`` for types it has no entry for."""
+
+    def __init__(self, other: Any) -> None:
+        super().__init__()
+        self.other = other
+
+    def __missing__(self, kind: Any) -> Any:
+        return self.other
+
+
 def _binding_hooks(recorder: Any) -> dict[str, Any]:
-    """The hooks after a binding; ``bn`` and ``gn`` note the visit that follows as well."""
-    extend, keep, drop = recorder.log.extend, recorder.keep, recorder.drop
-    append, stack, module_holds = recorder.log.append, recorder.stack, recorder.module_holds
-    quick, short = QUICK - {complex}, SHORT
+    """What notes a binding: ``≠b[≠t(value)]((value, ~slot, next visit))``.
 
-    def bind(slot: int, value: Any) -> None:
-        kind = type(value)
-        if kind in quick or (kind is str and len(value) <= short):
-            if stack and stack[-1][0]:
-                drop(~slot)
-            extend((value, slot))
-        else:
-            keep(~slot, value)
+    A plain number is noted by the log's own ``extend``, unless an object with others inside is
+    held: whatever a name held is then let go at once, so that it ends when it would have ended.
+    """
+    extend, drop = recorder.log.extend, recorder.drop
+    stack, module_holds, note = recorder.stack, recorder.module_holds, _binder(recorder)
+    text = _binder(recorder, careful=False)
 
-    def bind_and_visit(slot: int, value: Any, following: int) -> None:
-        kind = type(value)
-        if kind in quick or (kind is str and len(value) <= short):
-            if stack and stack[-1][0]:
-                drop(~slot)
-            extend((value, slot, following))
-        else:
-            keep(~slot, value)
-            append(following)
+    def let_go(told: Any) -> None:
+        """A plain number, where a name of this call may have held an object."""
+        if stack and stack[-1][0]:
+            drop(~told[1])
+        extend(told)
 
-    def bind_in_module(slot: int, value: Any) -> None:
-        kind = type(value)
-        if kind in quick or (kind is str and len(value) <= short):
-            if module_holds:
-                drop(~slot)
-            extend((value, slot))
-        else:
-            keep(~slot, value)
+    def let_go_in_module(told: Any) -> None:
+        if module_holds:
+            drop(~told[1])
+        extend(told)
 
-    def bind_in_module_and_visit(slot: int, value: Any, following: int) -> None:
-        kind = type(value)
-        if kind in quick or (kind is str and len(value) <= short):
-            if module_holds:
-                drop(~slot)
-            extend((value, slot, following))
-        else:
-            keep(~slot, value)
-            append(following)
+    local, in_module = _ByType(note), _ByType(note)
 
-    return {"b": bind, "g": bind_in_module, "bn": bind_and_visit, "gn": bind_in_module_and_visit}
+    def watch(careful: bool) -> None:
+        local.update(dict.fromkeys(_PLAIN, let_go if careful else extend))
+        in_module.update(dict.fromkeys(_PLAIN, let_go_in_module if careful else extend))
+        local[str] = in_module[str] = note if careful else text
+
+    watch(False)
+    recorder.holdings.on_nested = watch
+    return {"b": local, "g": in_module}
 
 
 def _condition_hooks(recorder: Any) -> dict[str, Any]:
     log, flush, look_again = recorder.log, recorder.flush, recorder.look_again
     append, extend = log.append, log.extend
 
-    def goes_round(noted: tuple[Any, ...]) -> bool:
-        extend(noted)
-        if len(log) > CHUNK:
-            flush()
-        return True
+    def ticks() -> Iterator[Iterable[bool]]:
+        """True for ever, at the speed of C, with a look at the log now and then."""
+        while True:
+            if len(log) > CHUNK:
+                flush()
+            yield repeat(True, ROUNDS)
 
     def outcome_and_changes(value: object) -> bool:
         look_again()
@@ -154,7 +205,7 @@ def _condition_hooks(recorder: Any) -> dict[str, Any]:
             yield item
             extend((statement, "n"))
 
-    return {"w": goes_round, "cm": outcome_and_changes, "f": rounds}
+    return {"w": chain.from_iterable(ticks()).__next__, "cm": outcome_and_changes, "f": rounds}
 
 
 _PLAIN_WALKS = frozenset({range, list, tuple, str, bytes, type(iter(())), type(iter([])),

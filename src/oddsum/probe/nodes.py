@@ -36,12 +36,8 @@ def kind_of(node: Any) -> str:
 
 
 def placed(node: Any, at: Any) -> Any:
-    """Put a new node, and all in it, at the place of another."""
-    ast.copy_location(node, at)
-    for inner in ast.walk(node):
-        if "lineno" in inner._attributes and not hasattr(inner, "lineno"):
-            ast.copy_location(inner, at)
-    return node
+    """Put a new node at the place of another; what is in it follows when all is woven."""
+    return ast.copy_location(node, at)
 
 
 def at_def(node: Any) -> Any:
@@ -58,18 +54,25 @@ def hook_call(hook: str, at: Any, *args: Any) -> Any:
     return placed(ast.Call(ast.Name("≠" + hook, ast.Load()), nodes, []), at)
 
 
-def noted_condition(test: Any, at: Any, yes: list[Any], no: list[Any], hook: str = "x") -> Any:
+def noted_condition(test: Any, at: Any, yes: list[Any], no: list[Any], ticks: bool = False) -> Any:
     """Return ``(test and (≠x(yes) or True)) or ≠x(no)``: the outcome, and a note of it.
 
-    Its truth is asked once, as ``if`` itself would. A hook other than ``x`` returns True itself.
+    Its truth is asked once, as ``if`` itself would. ``ticks``: ``≠w()`` stands for the True.
     """
-    noted = hook_call(hook, at, entries(yes))
-    held = noted if hook != "x" else ast.BoolOp(ast.Or(), [noted, ast.Constant(True)])
-    if not yes and hook == "x":
-        held = ast.Constant(True)
+    held: Any = hook_call("w", at) if ticks else ast.Constant(True)
+    if yes:
+        held = ast.BoolOp(ast.Or(), [hook_call("x", at, entries(yes)), held])
     over = hook_call("x", at, entries(no)) if no else ast.Constant(False)
     both = ast.BoolOp(ast.And(), [test, held])
     return placed(ast.BoolOp(ast.Or(), [both, over]), at)
+
+
+def bound(hook: str, slot: int, name: str, at: Any) -> Any:
+    """Return ``≠b[≠t(name)]((name, slot))``: what notes a binding depends on the value's type."""
+    kind = hook_call("t", at, ast.Name(name, ast.Load()))
+    noting = ast.Subscript(ast.Name("≠" + hook, ast.Load()), kind, ast.Load())
+    told = entries([ast.Name(name, ast.Load()), slot])
+    return placed(ast.Expr(ast.Call(noting, [told], [])), at)
 
 
 def entries(values: list[Any]) -> Any:
@@ -97,12 +100,7 @@ def joined(first: list[Any], then: list[Any]) -> list[Any]:
         call.args[0].elts += next_call.args[0].elts
         return joined(first, then[1:])
     if next_hook == "v" and last in ("x", "b", "g"):
-        number = next_call.args[0]
-        if last == "x":
-            call.args[0].elts.append(number)
-        else:
-            call.func.id += "n"
-            call.args.append(number)
+        call.args[0].elts.append(next_call.args[0])
         return first + then[1:]
     return first + then
 
@@ -110,7 +108,8 @@ def joined(first: list[Any], then: list[Any]) -> list[Any]:
 def _hook(statement: Any) -> tuple[str, Any]:
     """The hook that a woven statement calls, with the call; blank for one of the program's own."""
     if isinstance(statement, ast.Expr) and isinstance(statement.value, ast.Call):
-        name = getattr(statement.value.func, "id", "")
+        called = statement.value.func
+        name = getattr(called, "id", "") or getattr(getattr(called, "value", None), "id", "")
         if name[:1] == "≠":
             return name[1:], statement.value
     return "", None

@@ -68,17 +68,14 @@ class Recorder:
     def __init__(self, channel: Channel, max_steps: float, is_own: Callable[[str], bool]) -> None:
         self.channel, self.is_own = channel, is_own
         self.max_entries = ENTRIES_A_STEP * max_steps
-        self.log: list[Any] = []
+        self.log: list[Any] = ["", "o"]  # never empty: a call looks at what stands last
         self.entries, self.cut = 0, False
-        self.calls = 0
         self.last_statement: int | None = None
         self.last_raised = 0
         self.holdings = Holdings(self.log)
         self.look_again = self.holdings.look_again
         self.module_holds: dict[int, Held] = {}
-        self.stack: list[
-            tuple[dict[int, Held], int | None, int]
-        ] = []  # of (holds, caller's statement or None, call number)
+        self.stack: list[list[Any]] = []  # of [holds or None, caller's statement or None, number]
         self.suspended: dict[int, Any] = {}
         self.in_module: list[bool] = []  # for each slot, whether it lives in the module
 
@@ -100,16 +97,17 @@ class Recorder:
     def flush(self) -> None:
         """Send the log so far; cut the run where it has grown past its limit."""
         log = self.log
-        if not log:
+        if len(log) == 2:
             return
         self.last_statement = self.current_statement()
         self.entries += len(log)
-        self.channel.send("log", data=pack(log, _sendable))
-        log.clear()
+        self.channel.send_log(pack(log, _sendable))
+        log[:] = ["", "o"]
         too_long, too_large = self.entries > self.max_entries, self.channel.sent > MOST_BYTES
         if (too_long or too_large) and not self.cut:
             self.cut = True
             self.channel.send("cut", why="steps" if too_long else "size")
+            setattr(builtins, "≠w", lambda: True)  # what ticked ends with this exception
             raise Cut
 
     def fresh_start(self) -> None:
@@ -158,7 +156,11 @@ class Recorder:
     def holds_of(self, slot: int) -> dict[int, Held]:
         """Return where the objects of this slot's scope are remembered."""
         if self.stack and not self.in_module[slot]:
-            return self.stack[-1][0]
+            top = self.stack[-1]
+            if top[0] is None:
+                top[0] = {}
+            holds: dict[int, Held] = top[0]
+            return holds
         return self.module_holds
 
     def keep(self, slot: int, value: Any) -> None:
@@ -186,12 +188,16 @@ class Recorder:
 
     def drop(self, slot: int) -> None:
         """A name no longer holds an object."""
-        held = self.holds_of(slot).pop(slot, None)
+        holds = self.module_holds
+        if self.stack and not self.in_module[slot]:
+            holds = self.stack[-1][0]
+        held = holds.pop(slot, None) if holds else None
         if held is not None:
             self.holdings.release((held,))
 
     def on_n(self, slot: int, value: Any) -> Any:
-        getattr(builtins, "≠g" if self.in_module[~slot] else "≠b")(slot, value)
+        noting = getattr(builtins, "≠g" if self.in_module[~slot] else "≠b")
+        noting[type(value)]((value, slot))
         return value
 
     def on_m(self, *changed: object) -> None:
@@ -240,7 +246,8 @@ class Recorder:
     def _gone(self, depth: int) -> None:
         """Forget the calls beyond a depth, and what their names held."""
         for holds, _, _ in self.stack[depth:]:
-            self.holdings.release(holds.values())
+            if holds:
+                self.holdings.release(holds.values())
         del self.stack[depth:]
 
     def on_e(self) -> None:
@@ -279,8 +286,8 @@ class Recorder:
     def on_z(self, statement: Any, sent: Any) -> Any:
         kept = self.suspended.pop(id(sys._getframe(1)), None)
         caller = self.current_statement()
-        holds, _, number = kept if kept is not None else ({}, None, 0)
-        self.stack.append((holds, caller, number))
+        holds, _, number = kept if kept is not None else (None, None, 0)
+        self.stack.append([holds, caller, number])
         self.log.extend((statement, number, "z"))
         return sent
 

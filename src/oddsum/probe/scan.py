@@ -32,14 +32,14 @@ class Scan:
     """One look at a value: its ``node``; whether it is ``flat``; where its ``members`` are.
 
     ``flat``: it holds nothing that could change behind its back but itself. ``members``: for each
-    object inside that can change, by id, whether that is flat itself, and the paths to it.
+    object inside that can change, by id, the paths to it; None for one that cannot be sent.
     """
 
     __slots__ = ("_inside", "flat", "members", "node")
 
     def __init__(self, value: Any) -> None:
         self.flat = True
-        self.members: dict[int, tuple[bool, list[tuple[Any, ...]]]] = {}
+        self.members: dict[int, list[tuple[Any, ...] | None]] = {}
         self._inside: list[Any] = []
         try:
             self.node = self._node(value, LEVELS, ())
@@ -63,7 +63,7 @@ class Scan:
             kind is not dict or SCALAR.issuperset(map(type, value.values()))
         )
         if path and kind in _CHANGING:
-            self._member(value, flat, path)
+            self._member(value, path)
         if flat and kind is list and levels and len(value) <= ITEMS:
             return "list", len(value), value[:]
         cut = self._cut(value, kind.__name__, levels)
@@ -84,9 +84,8 @@ class Scan:
 
     def _object(self, value: Any, kind: Any, levels: int, path: tuple[Any, ...]) -> Any:
         fields = own_attributes(value)
-        plain = SCALAR.issuperset(map(type, fields.values()))
         if path:
-            self._member(value, plain, path)
+            self._member(value, path)
         self.flat = False
         cut = self._cut(value, "." + kind.__name__, levels)
         if cut is not None:
@@ -98,9 +97,10 @@ class Scan:
         self._inside.pop()
         return "." + kind.__name__, len(fields), items
 
-    def _member(self, value: Any, flat: bool, path: tuple[Any, ...]) -> None:
+    def _member(self, value: Any, path: tuple[Any, ...]) -> None:
         self.flat = False
-        self.members.setdefault(id(value), (flat, []))[1].append(path)
+        sendable = all(type(part) in (int, str) for part in path)
+        self.members.setdefault(id(value), []).append(path if sendable else None)
 
     def _cut(self, value: Any, name: str, levels: int) -> Any:
         if any(value is outer for outer in self._inside):

@@ -200,35 +200,58 @@ def _callable_text(value: Any, kind: Any) -> str | None:
 
 
 def own_attributes(value: Any) -> dict[str, Any]:
-    """Return the attributes an object holds itself, read past any ``__getattribute__``."""
+    """Return the attributes an object holds itself, read past any ``__getattribute__``.
+
+    Where it keeps nothing in slots, that is its own ``__dict__``: not to be changed.
+    """
+    kind = type(value)
+    slots = _SLOTS.get(kind)
+    if slots is None:
+        slots = _SLOTS[kind] = tuple(_slots_of(kind))
     fields = {}
-    for kind in reversed(type(value).__mro__):
-        slots = kind.__dict__.get("__slots__", ())
-        for name in [slots] if isinstance(slots, str) else slots:
-            member: Any = kind.__dict__.get(name)
-            if type(member).__name__ == "member_descriptor":
-                try:
-                    fields[name] = member.__get__(value)
-                except AttributeError:
-                    pass  # a slot that was never set
+    for name, member in slots:
+        try:
+            fields[name] = member.__get__(value)
+        except AttributeError:
+            pass  # a slot that was never set
     try:
         own = object.__getattribute__(value, "__dict__")
     except AttributeError:
         own = None
     if type(own) is dict:
+        if not fields:
+            return own
         fields.update(own)
     return fields
 
 
+def _slots_of(kind: Any) -> Iterator[tuple[str, Any]]:
+    for one in reversed(kind.__mro__):
+        slots = one.__dict__.get("__slots__", ())
+        for name in [slots] if isinstance(slots, str) else slots:
+            member: Any = one.__dict__.get(name)
+            if type(member).__name__ == "member_descriptor":
+                yield name, member
+
+
+_PLAIN_KINDS: dict[Any, bool] = {}
+_SLOTS: dict[Any, tuple[Any, ...]] = {}  # of each class: (name, member) of what it keeps in slots
+
+
 def plain_instance(value: Any, kind: Any) -> bool:
     """Whether it is an object that is nothing but its attributes."""
+    plain = _PLAIN_KINDS.get(kind)
+    if plain is None:
+        plain = _PLAIN_KINDS[kind] = _is_plain_kind(value, kind)
+    return plain and bool(own_attributes(value))
+
+
+def _is_plain_kind(value: Any, kind: Any) -> bool:
     if (kind.__module__, kind.__name__) in _SAFE_REPR or issubclass(kind, (type, BaseException)):
         return False
     if kind.__module__ == "builtins" or "_member_map_" in kind.__dict__:
         return False
-    if _callable_text(value, kind) or _built_in_part(value):
-        return False
-    return bool(own_attributes(value))
+    return not (_callable_text(value, kind) or _built_in_part(value))
 
 
 def _built_in_part(value: Any) -> list[Any]:

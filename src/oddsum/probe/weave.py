@@ -11,16 +11,17 @@ The calls go to names that no program can spell, found among the built-ins (``HO
 hook        stands
 ==========  ===================================================================================
 ``≠v k``    before statement k: a visit
-``≠w t``    in a ``while`` whose test held: notes its outcome and what is visited next
+``≠w``      in a ``while`` whose test held: True, and now and then a look at the log
 ``≠cm x``   around any test that may have changed something: its outcome
-``≠b s x``  after a binding: the function's name slot s (given as ~s) now holds x
-``≠g s x``  the same for a name of the module; ``≠bn`` and ``≠gn`` note the next visit as well
+``≠b[≠t x]`` after a binding: the function's name now holds x; what notes it depends on x's type
+``≠g[≠t x]`` the same for a name of the module
 ``≠x t``    notes several things at once: the log's own ``extend``. Outcomes of most conditions,
             rounds of a ``for``, bindings of what is certainly a number, and the next visit
 ``≠n s x``  around a walrus: a binding, returning x
 ``≠u s``    after a ``del``: the name is gone
 ``≠m x``    after a change in place of the object x; ``≠m`` alone: of any
-``≠a x``    after ``x.append(...)``; ``≠p`` after a change whose place is plain: see ``places.py``
+``≠a x``    after ``x.append(...)``; ``≠s x i`` after ``x[i] = ...``; ``≠ss`` with two
+            indexes; ``≠p`` after another change whose place is plain: see ``places.py``
 ``≠i k``    after an import: our own modules may have run meanwhile
 ``≠f``      around what a ``for`` walks through
 ``≠call``   at the start of a function, with its parameters
@@ -40,6 +41,7 @@ from .effects import EVERYTHING, Effects
 from .nodes import (
     always_leaves,
     at_def,
+    bound,
     entries,
     hook_call,
     joined,
@@ -58,7 +60,7 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-HOOKS = tuple("v w cm b g bn gn x n u m a p i f call r rm e h y z".split())
+HOOKS = tuple("v w cm b g t x n u m a s ss p i f call0 call1 call r rm e h y z".split())
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
 
@@ -131,11 +133,10 @@ class Weaver(ast.NodeTransformer):
         return self._statement("v", node, self._number(node))
 
     def _bind(self, name: str, at: Any) -> Any:
-        scope, slot, value = self._scopes[-1], ~self._slot(name), ast.Name(name, ast.Load())
+        scope, slot = self._scopes[-1], ~self._slot(name)
         if name in scope.certain:
-            pair = ast.Tuple([value, ast.Constant(slot)], ast.Load())
-            return self._statement("x", at, pair)
-        return self._statement("g" if scope.home(name).in_module else "b", at, slot, value)
+            return self._statement("x", at, entries([ast.Name(name, ast.Load()), slot]))
+        return bound("g" if scope.home(name).in_module else "b", slot, name, at)
 
     def _binds(self, target: Any, at: Any) -> list[Any]:
         return [self._bind(n, at) for n in names_in(target)]
@@ -151,6 +152,9 @@ class Weaver(ast.NodeTransformer):
         found = place_of(target) if isinstance(target, (ast.Subscript, ast.Attribute)) else None
         if found is None:
             return [], {self._effects.of_target(target)} - {""}
+        hook = {2: "s", 3: "ss"}.get(len(found))
+        if hook and all(isinstance(step, ast.Name) for step in found[1:]):
+            return [self._statement(hook, at, *found)], set()
         return [self._statement("p", at, "set", *found)], set()
 
     def _called(self, call: Any, at: Any) -> tuple[list[Any], set[str]]:
@@ -247,14 +251,11 @@ class Weaver(ast.NodeTransformer):
         node.value = hook_call(hook, node, value)
         return [before, node]
 
-    def _test(self, test: Any, yes: list[int], no: list[int], hook: str = "x") -> Any:
+    def _test(self, test: Any, yes: list[int], no: list[int], ticks: bool = False) -> Any:
         """A test that notes its outcome, and what is visited next either way."""
         if self._effects.of(test):
-            noted = hook_call("cm", test, self.visit(test))
-            if hook == "x" and not (yes or no):
-                return noted
-            return noted_condition(noted, test, yes, no, hook)
-        return noted_condition(self.visit(test), test, [True, *yes], [False, *no], hook)
+            return noted_condition(hook_call("cm", test, self.visit(test)), test, yes, no, ticks)
+        return noted_condition(self.visit(test), test, [True, *yes], [False, *no], ticks)
 
     def _weave_If(self, node: Any) -> list[Any]:
         before, test = self._visit_call(node), node.test
@@ -267,7 +268,7 @@ class Weaver(ast.NodeTransformer):
         number = self._number(node)
         yes, node.body = self._first_visit(self._block(node.body))
         node.orelse = self._block(node.orelse)
-        test = self._test(node.test, yes, [], "w")
+        test = self._test(node.test, yes, [], ticks=True)
         node.test = placed(ast.BoolOp(ast.Or(), [hook_call("v", node, number), test]), node.test)
         return [node]
 
@@ -364,7 +365,7 @@ class Weaver(ast.NodeTransformer):
         args: list[Any] = [number]
         for name in parameters(node.args):
             args += [~self._slot(name), ast.Name(name, ast.Load())]
-        return self._statement("call", node, *args)
+        return self._statement(_call_hook(args), node, *args)
 
     def _guarded(self, body: Any, node: Any) -> Any:
         """Wrap a function's body so that an exception that leaves it is noticed, and goes on."""
@@ -411,7 +412,12 @@ class Weaver(ast.NodeTransformer):
             args += [~self._slot(name), ast.Name(name, ast.Load())]
         value = hook_call("r", node, self.visit(node.body))
         self._scopes.pop()
-        steps = [hook_call("call", node, *args), hook_call("v", node, body), value]
+        steps = [hook_call(_call_hook(args), node, *args), hook_call("v", node, body), value]
         picked = ast.Subscript(ast.Tuple(steps, ast.Load()), ast.Constant(2), ast.Load())
         node.body = placed(picked, node)
         return node
+
+
+def _call_hook(args: list[Any]) -> str:
+    """The hook for a function's start: most functions have one parameter or none."""
+    return {1: "call0", 3: "call1"}.get(len(args), "call")

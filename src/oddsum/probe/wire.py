@@ -23,7 +23,6 @@ looping    ``frames``: outermost first, ``[file, lines seen, how many, names tha
            visits]`` with ``[line, variables at its last visits]`` each: where it goes round
 statements recorded runs: ``base``, ``rows`` of ``[file, line, end, function, kind]``
 slots      recorded runs: ``base``, ``rows`` of ``[function, name, in_module]``
-log        recorded runs: ``data``, packed events: see ``record.py``
 cut        recorded runs: ``why``, ``steps`` or ``size``: a limit was reached and the program ended
 end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``unread``,
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,
@@ -31,6 +30,9 @@ end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``u
 trial      trials: ``id``, ``case`` and the fields of ``end`` with ``output`` (base64), ``asked``,
            ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``
 =========  =====================================================================================
+
+A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see
+``record.py``; json would take several times as long to write and to read.
 
 *In the program's standard output* the same nonce, after a zero byte, marks places: ``<`` a prompt
 of ``input()`` begins, ``>`` it ends (a read follows), ``!`` what came so far is not compared.
@@ -63,20 +65,17 @@ def mark(nonce: str, sign: bytes) -> bytes:
     return b"\0" + nonce.encode() + sign
 
 
-def pack(events: list[Any], sendable: Any) -> str:
-    """Events as text: json takes several times as long to write and to read.
-
-    ``sendable`` makes plain data of a part that is none.
-    """
+def pack(events: list[Any], sendable: Any) -> bytes:
+    """Events as text; ``sendable`` makes plain data of a part that is none."""
     try:
         data = marshal.dumps(events, _PACKING)
     except ValueError:
         data = marshal.dumps([sendable(e) for e in events], _PACKING)
-    return binascii.b2a_base64(data, newline=False).decode()
+    return binascii.b2a_base64(data)
 
 
-def unpack(text: str) -> list[Any]:
-    """The events of a log message; raises ValueError, EOFError or TypeError where it is none."""
+def unpack(text: bytes) -> list[Any]:
+    """The events of a log; raises ValueError, EOFError or TypeError where it is none."""
     events = marshal.loads(binascii.a2b_base64(text))
     if type(events) is not list:
         raise ValueError("no list of events")
@@ -100,7 +99,13 @@ class Channel:
     def send(self, kind: str, **fields: Any) -> None:
         """Send one message; whether it got through is for the tool to notice."""
         fields["k"] = kind
-        data = (self.nonce + json.dumps(fields) + "\n").encode()
+        self._write((self.nonce + json.dumps(fields) + "\n").encode())
+
+    def send_log(self, packed: bytes) -> None:
+        """Send packed events, which end with a line end."""
+        self._write(self.nonce.encode() + b"=" + packed)
+
+    def _write(self, data: bytes) -> None:
         self.sent += len(data)
         try:
             while data:

@@ -167,7 +167,7 @@ class Listener:
         *lines, self.rest = (self.rest + data).split(b"\n")
         for line in lines:
             if line.startswith(self.nonce):
-                message = json.loads(line[len(self.nonce) :])
+                message = _message(line[len(self.nonce) :])
                 if self.on_message is not None:
                     self.on_message(message)
                 if message["k"] != "log":  # long, and taken by whoever listens
@@ -212,6 +212,14 @@ class Listener:
         self.kill_at = now + _GRACE
         with contextlib.suppress(OSError):
             os.kill(self.process.pid, signal.SIGPROF)
+
+
+def _message(line: bytes) -> Message:
+    """A message of the probe; a recording's log is packed, see the wire."""
+    if line[:1] == b"=":
+        return {"k": "log", "data": line[1:]}
+    message: Message = json.loads(line)
+    return message
 
 
 def end_group(process: Started, spawned: bool) -> None:
