@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import builtins
 from itertools import chain, islice, repeat
 
 from .held import SHORT
@@ -125,6 +126,18 @@ class _ByType(dict):  # type: ignore[type-arg]
         super().__init__()
         self.other = other
 
+    def guard(self, guarded: Any) -> None:
+        """Wrap all that notes: the program has threads."""
+        self.other = guarded(self.other)
+        for kind, note in self.items():
+            dict.__setitem__(self, kind, guarded(note))
+        self.guarded = guarded
+
+    def update(self, notes: Any) -> None:  # type: ignore[override]
+        guarded = getattr(self, "guarded", None)
+        for kind, note in notes.items():
+            self[kind] = guarded(note) if guarded else note
+
     def __missing__(self, kind: Any) -> Any:
         return self.other
 
@@ -155,7 +168,8 @@ def _binding_hooks(recorder: Any) -> dict[str, Any]:
     def watch(careful: bool) -> None:
         local.update(dict.fromkeys(_PLAIN, let_go if careful else extend))
         in_module.update(dict.fromkeys(_PLAIN, let_go_in_module if careful else extend))
-        local[str] = in_module[str] = note if careful else text
+        local.update({str: note if careful else text})
+        in_module.update({str: note if careful else text})
 
     watch(False)
     recorder.holdings.on_nested = watch
@@ -163,14 +177,14 @@ def _binding_hooks(recorder: Any) -> dict[str, Any]:
 
 
 def _condition_hooks(recorder: Any) -> dict[str, Any]:
-    log, flush, look_again = recorder.log, recorder.flush, recorder.look_again
+    log, look_again = recorder.log, recorder.look_again
     append, extend = log.append, log.extend
 
     def ticks() -> Iterator[Iterable[bool]]:
         """True for ever, at the speed of C, with a look at the log now and then."""
         while True:
             if len(log) > CHUNK:
-                flush()
+                recorder.flush()
             yield repeat(True, ROUNDS)
 
     def outcome_and_changes(value: object) -> bool:
@@ -194,16 +208,19 @@ def _condition_hooks(recorder: Any) -> dict[str, Any]:
     def _chunks(items: Iterator[Any]) -> Iterator[Iterable[Any]]:
         for first in items:
             if len(log) > CHUNK:
-                flush()
+                recorder.flush()
             yield (first,)
             yield islice(items, ROUNDS)
 
     def _one_by_one(statement: int, items: Iterable[Any]) -> Iterator[Any]:
         for item in items:
             if len(log) > CHUNK:
-                flush()
+                recorder.flush()
             yield item
-            extend((statement, "n"))
+            if recorder.threads is None:
+                extend((statement, "n"))
+            else:
+                getattr(builtins, "≠x")((statement, "n"))
 
     return {"w": chain.from_iterable(ticks()).__next__, "cm": outcome_and_changes, "f": rounds}
 

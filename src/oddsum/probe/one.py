@@ -154,6 +154,7 @@ def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[
 
     from .imports import OwnFinder
     from .record import Recorder
+    from .tasks import starts_threads
     from .weave import Weaver
 
     recorder = Recorder(channel, limits["steps"], program.is_own)
@@ -165,6 +166,8 @@ def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[
             tree = select(tree)
         name = os.path.relpath(path, program.folder)
         prefix = "" if path == program.path else os.path.splitext(name)[0].replace(os.sep, ".")
+        if starts_threads(tree):
+            recorder.expect_threads()
         weaver = Weaver(name, counts[0], counts[1], prefix)
         tree = weaver.weave(tree)
         recorder.add_module(weaver, *counts)

@@ -14,6 +14,8 @@ operands, tag            meaning
 ``True`` ``False``       the outcome of a condition
 ``k, n, "call"``         a call begins: a new step; n numbers the call
 ``k, "back"``            its caller goes on: a new step
+``n, name, "t"``         thread n goes on
+``numbers, task, "k"``   a task goes on, with these calls under way
 ``k, n, "z"``            generator n goes on after its ``yield``: a new step
 ``n, node, in, "new"``   an object gets the number n; ``in``: (number, path) of what it is inside of
 ``n, node, "all"``       object n is now this
@@ -43,6 +45,7 @@ from .hooks import fast_hooks, plain_value
 from .places import LOST, walked, worked_out
 from .scan import CONTAINERS, Scan
 from .summary import SCALAR, summarise
+from .tasks import Coroutines, Threads
 from .weave import HOOKS
 from .wire import OPERANDS, pack
 
@@ -57,6 +60,7 @@ if TYPE_CHECKING:
 
 MOST_BYTES = 1_000_000_000  # sent: a long list that changes at every step may be written whole
 ENTRIES_A_STEP = 4  # counting entries is cheap; a step takes 2 to 5 of them
+_BEGINNING = frozenset({"v", "call", "call0", "call1", "ac"})  # hooks that begin a step
 _AT_STATEMENT = frozenset({"call", "back", "z", "s", "n", "f", "e"})
 _IMMUTABLE = CONTAINERS - {list, dict, set}
 _CHANGING = CONTAINERS | {bytearray}
@@ -77,6 +81,9 @@ class Recorder:
         self.module_holds: dict[int, Held] = {}
         self.stack: list[list[Any]] = []  # of [holds or None, caller's statement or None, number]
         self.suspended: dict[int, Any] = {}
+        self.resumed_at: int | None = None  # the statement a thread that goes on was at
+        self.threads: Threads | None = None
+        self.coroutines = Coroutines(self)
         self.in_module: list[bool] = []  # for each slot, whether it lives in the module
 
     # -- sending -----------------------------------------------------------------------------
@@ -87,6 +94,21 @@ class Recorder:
         hooks.update({h: getattr(self, "on_" + h) for h in HOOKS if h not in hooks})
         for name, hook in hooks.items():
             setattr(builtins, "≠" + name, hook)
+
+    def expect_threads(self) -> None:
+        """From now on, say of every step which thread it is in."""
+        if self.threads is not None:
+            return
+        self.threads = Threads(self)
+        guarded = self.threads.guarded
+        for name in HOOKS:
+            if name in ("b", "g"):
+                getattr(builtins, "≠" + name).guard(guarded)
+            elif name not in ("t", "w"):
+                hook = getattr(builtins, "≠" + name)
+                setattr(builtins, "≠" + name, guarded(hook, name in _BEGINNING))
+        for name in ("flush", "printed", "read"):
+            setattr(self, name, guarded(getattr(self, name)))
 
     def add_module(self, weaver: Any, statement_base: int, slot_base: int) -> None:
         """Tell the tool what the numbers of a woven module mean."""
@@ -128,6 +150,8 @@ class Recorder:
                 at -= 1
             elif tag in _AT_STATEMENT:
                 return int(log[at - OPERANDS[tag]])
+            elif tag == "t":
+                return self.resumed_at
             else:
                 at -= 1 + OPERANDS[tag]
         return self.last_statement
@@ -229,6 +253,10 @@ class Recorder:
                 self.holdings.item_set(target, key)
 
     def on_i(self, statement: Any) -> None:
+        if self.coroutines.records:
+            depth = self._real_depth(self._frame())
+            self._gone(depth)
+            self.log.extend((depth, "h"))
         if self.current_statement() != statement:
             self.log.extend((statement, "back"))
 
@@ -254,6 +282,8 @@ class Recorder:
         error = sys.exc_info()[1]
         if isinstance(error, (GeneratorExit, Cut)):
             return  # a generator that is thrown away: it had stepped out already
+        if self.coroutines.records:
+            self.coroutines.resume(self._frame())
         self.raised(error)
         if self.stack:
             self._gone(-1)
@@ -262,7 +292,10 @@ class Recorder:
     def on_h(self) -> None:
         self.raised(sys.exc_info()[1])
         self.last_raised = 0
-        depth = self._real_depth(sys._getframe(1))
+        if self.coroutines.records:
+            self.coroutines.resume(self._frame())
+            return
+        depth = self._real_depth(self._frame())
         self._gone(depth)
         self.log.extend((depth, "h"))
 
@@ -270,21 +303,44 @@ class Recorder:
         """Count the calls of the learner's functions under way, from the interpreter's frames."""
         depth = 0
         while frame is not None:
-            code = frame.f_code
-            named = code.co_name == "<lambda>" or not code.co_name.startswith("<")
-            # A class body has no fast locals; functions do.
-            depth += bool(self.is_own(code.co_filename) and named and code.co_flags & 2)
+            depth += self.is_call(frame.f_code)
             frame = frame.f_back
         return depth
 
+    def is_call(self, code: Any) -> bool:
+        """Whether a frame of this code is a call of one of the learner's functions."""
+        named = code.co_name == "<lambda>" or not code.co_name.startswith("<")
+        # A class body has no fast locals; functions do.
+        return bool(self.is_own(code.co_filename) and named and code.co_flags & 2)
+
+    def _frame(self) -> Any:
+        """The frame of the program that a hook was called from, which may itself be wrapped."""
+        frame: Any = sys._getframe(2)
+        while frame is not None and not self.is_own(frame.f_code.co_filename):
+            frame = frame.f_back
+        return frame
+
+    def on_ac(self, *told: Any) -> None:
+        frame = self._frame()
+        first = self.coroutines.begin(frame)
+        getattr(builtins, "≠call")(*told)
+        self.coroutines.note(frame)
+        if first:
+            self.stack[-1][1] = None  # an event loop called it, not the statement before
+
+    def on_aw(self, statement: int, value: Any) -> Any:
+        if self.coroutines.resume(self._frame()):
+            self.log.extend((statement, "back"))
+        return value
+
     def on_y(self, value: Any) -> Any:
         if self.stack:
-            self.suspended[id(sys._getframe(1))] = self.stack[-1]
+            self.suspended[id(self._frame())] = self.stack[-1]
             self._leave("y", value)
         return value
 
     def on_z(self, statement: Any, sent: Any) -> Any:
-        kept = self.suspended.pop(id(sys._getframe(1)), None)
+        kept = self.suspended.pop(id(self._frame()), None)
         caller = self.current_statement()
         holds, _, number = kept if kept is not None else (None, None, 0)
         self.stack.append([holds, caller, number])

@@ -7,6 +7,7 @@ attributes, read without ``__getattr__`` or ``__repr__``: those may print, fail 
 
 from __future__ import annotations
 
+import os
 import sys
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -157,6 +158,9 @@ class _Writer:
         if levels == 0 or any(value is outer for outer in self._inside):
             self.whole = False
             return f"{name}(…)" if levels == 0 else "(itself)"
+        if is_library(kind) and not (_built_in_part(value) or issubclass(kind, BaseException)):
+            self.whole = False
+            return f"<{name} object>"
         self._inside.append(value)
         parts = [self.text(part, levels - 1) for part in _built_in_part(value)]
         if issubclass(kind, BaseException):
@@ -234,6 +238,29 @@ def _slots_of(kind: Any) -> Iterator[tuple[str, Any]]:
                 yield name, member
 
 
+_SHOWN_INSIDE = {("types", "SimpleNamespace"), ("argparse", "Namespace")}
+_LIBRARIES: dict[str, bool] = {}
+
+
+def is_library(kind: Any) -> bool:
+    """Whether a class is part of a library: what its objects keep inside is its own affair."""
+    name = kind.__module__
+    if type(name) is not str or (name, kind.__name__) in _SHOWN_INSIDE:
+        return False
+    known = _LIBRARIES.get(name)
+    if known is None:
+        file = getattr(sys.modules.get(name), "__file__", None)
+        # Before 3.10 there is no list of the standard modules; those built in have no file.
+        standard = name.partition(".")[0] in getattr(
+            sys, "stdlib_module_names", sys.builtin_module_names
+        )
+        inside = type(file) is str and (
+            "site-packages" in file or file.startswith(os.path.dirname(os.__file__) + os.sep)
+        )
+        known = _LIBRARIES[name] = (standard or inside) and name != "__main__"
+    return known
+
+
 _PLAIN_KINDS: dict[Any, bool] = {}
 _SLOTS: dict[Any, tuple[Any, ...]] = {}  # of each class: (name, member) of what it keeps in slots
 
@@ -251,7 +278,7 @@ def _is_plain_kind(value: Any, kind: Any) -> bool:
         return False
     if kind.__module__ == "builtins" or "_member_map_" in kind.__dict__:
         return False
-    return not (_callable_text(value, kind) or _built_in_part(value))
+    return not (is_library(kind) or _callable_text(value, kind) or _built_in_part(value))
 
 
 def _built_in_part(value: Any) -> list[Any]:

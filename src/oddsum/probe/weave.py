@@ -29,6 +29,8 @@ hook        stands
 ``≠e``      in the handler around a function's body: it is left by an exception
 ``≠h``      at the start of every ``except`` of the program
 ``≠y ≠z``   around a ``yield``, before and after
+``≠ac``     in an ``async def``, in place of ``≠call``; ``≠aw k x`` around an ``await``: other tasks
+            may have run meanwhile
 ==========  ===================================================================================
 """
 
@@ -40,19 +42,15 @@ from .certain import certain_names, declared_elsewhere
 from .effects import EVERYTHING, Effects
 from .nodes import (
     always_leaves,
-    at_def,
-    bound,
     entries,
     hook_call,
     joined,
-    kind_of,
-    noted_condition,
     placed,
     split_head,
     visit_of,
 )
-from .places import method_called, place_of
-from .scopes import Scope, names_in, parameters
+from .noting import Noting, call_hook
+from .scopes import Scope, parameters
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -60,32 +58,21 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-HOOKS = tuple("v w cm b g t x n u m a s ss p i f call0 call1 call r rm e h y z".split())
+HOOKS = tuple("v w cm b g t x n u m a s ss p i f call0 call1 call r rm e h y z ac aw".split())
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
 
-class Weaver(ast.NodeTransformer):
+class Weaver(Noting):
     """Weaves one module. After ``weave``, ``statements`` and ``slots`` say what the numbers mean.
 
     ``statements``: rows ``[file, line, end, function, kind]``; ``slots``: rows
     ``[function, name, in_module]``. Numbers begin at the given bases.
     """
 
-    def __init__(
-        self, file: str, statement_base: int = 0, slot_base: int = 0, prefix: str = ""
-    ) -> None:
-        self.file = file
-        self.statements: list[list[Any]] = []
-        self.slots: list[list[Any]] = []
-        self._base, self._slot_base, self._prefix = statement_base, slot_base, prefix
-        self._slot_numbers: dict[Any, int] = {}
-        self._scopes: list[Scope] = []  # innermost last
-        self._effects: Any = None
-        self._elsewhere: set[str] = set()
-
     def weave(self, tree: Any) -> Any:
         """Return the tree with the recorder's calls in it (the tree itself is changed)."""
         self._effects = Effects(tree)
+        self._uses_async = any(isinstance(n, ast.AsyncFunctionDef) for n in ast.walk(tree))
         self._elsewhere = declared_elsewhere(tree)
         module = Scope("", None, set(), in_module=True)
         module.certain = certain_names(tree, self._elsewhere, self._effects.trusted)
@@ -94,79 +81,6 @@ class Weaver(ast.NodeTransformer):
         late = [self._visit_call(s) for s in head if isinstance(s, ast.ImportFrom)]
         tree.body = head + late + self._block(rest)
         return ast.fix_missing_locations(tree)
-
-    # -- numbers ---------------------------------------------------------------------------
-
-    def _number(self, node: Any, kind: str | None = None) -> int:
-        first = node
-        if getattr(node, "decorator_list", None):
-            first = node.decorator_list[0]
-        row = [
-            self.file,
-            node.lineno,
-            node.end_lineno,
-            self._scopes[-1].title,
-            kind or kind_of(node),
-        ]
-        if first is not node and first.lineno < row[1]:
-            row[1] = first.lineno  # decorators belong to their def
-        self.statements.append(row)
-        return self._base + len(self.statements) - 1
-
-    def _slot(self, name: str) -> int:
-        scope = self._scopes[-1].home(name)
-        key = (scope, name)  # the scope itself: the id of one that is gone comes again
-        if key not in self._slot_numbers:
-            title = scope.title
-            if scope.in_module and not title:
-                title = self._prefix
-            self.slots.append([title, name, scope.in_module])
-            self._slot_numbers[key] = self._slot_base + len(self.slots) - 1
-        return self._slot_numbers[key]
-
-    # -- making calls ----------------------------------------------------------------------
-
-    def _statement(self, hook: str, at: Any, *args: Any) -> Any:
-        return placed(ast.Expr(hook_call(hook, at, *args)), at)
-
-    def _visit_call(self, node: Any) -> Any:
-        return self._statement("v", node, self._number(node))
-
-    def _bind(self, name: str, at: Any) -> Any:
-        scope, slot = self._scopes[-1], ~self._slot(name)
-        if name in scope.certain:
-            return self._statement("x", at, entries([ast.Name(name, ast.Load()), slot]))
-        return bound("g" if scope.home(name).in_module else "b", slot, name, at)
-
-    def _binds(self, target: Any, at: Any) -> list[Any]:
-        return [self._bind(n, at) for n in names_in(target)]
-
-    def _changed(self, names: set[str], at: Any) -> list[Any]:
-        """Statements that look again at what may have changed: objects by name, or all."""
-        if EVERYTHING in names:
-            return [self._statement("m", at)]
-        return [self._statement("m", at, ast.Name(n, ast.Load())) for n in sorted(names)]
-
-    def _put(self, target: Any, at: Any) -> tuple[list[Any], set[str]]:
-        """What tells of an assignment to an item or attribute; names to look at where none can."""
-        found = place_of(target) if isinstance(target, (ast.Subscript, ast.Attribute)) else None
-        if found is None:
-            return [], {self._effects.of_target(target)} - {""}
-        hook = {2: "s", 3: "ss"}.get(len(found))
-        if hook and all(isinstance(step, ast.Name) for step in found[1:]):
-            return [self._statement(hook, at, *found)], set()
-        return [self._statement("p", at, "set", *found)], set()
-
-    def _called(self, call: Any, at: Any) -> tuple[list[Any], set[str]]:
-        """The same for an expression that may be a call of ``append`` or ``pop``."""
-        method = method_called(call)
-        found = method and place_of(method[1])
-        if not method or not found:
-            return [], self._effects.of(call)
-        hook = self._statement("p", at, method[0], *found)
-        if method[0] == "add" and len(found) == 1:
-            hook = self._statement("a", at, *found)
-        return [hook], self._effects.of(*call.args)
 
     # -- blocks and statements -------------------------------------------------------------
 
@@ -196,12 +110,15 @@ class Weaver(ast.NodeTransformer):
         return [before, self.visit(node), *self._changed(changed, node)]
 
     def _weave_Assign(self, node: Any) -> list[Any]:
-        before = self._visit_call(node)
+        number = self._number(node)
         called, changed = self._called(node.value, node)
         for target in node.targets:
             put, more = self._put(target, node)
             called, changed = called + put, changed | more | self._effects.of(target)
         after = [b for t in node.targets for b in self._binds(t, node)]
+        if self._uses_async and EVERYTHING in changed:
+            after.insert(0, self._statement("i", node, number))
+        before = self._statement("v", node, number)
         return [before, self.visit(node), *after, *called, *self._changed(changed, node)]
 
     def _weave_AnnAssign(self, node: Any) -> list[Any]:
@@ -251,14 +168,8 @@ class Weaver(ast.NodeTransformer):
         node.value = hook_call(hook, node, value)
         return [before, node]
 
-    def _test(self, test: Any, yes: list[int], no: list[int], ticks: bool = False) -> Any:
-        """A test that notes its outcome, and what is visited next either way."""
-        if self._effects.of(test):
-            return noted_condition(hook_call("cm", test, self.visit(test)), test, yes, no, ticks)
-        return noted_condition(self.visit(test), test, [True, *yes], [False, *no], ticks)
-
     def _weave_If(self, node: Any) -> list[Any]:
-        before, test = self._visit_call(node), node.test
+        before, test = self._visit_call(node), self._visited_test(node.test)
         yes, node.body = self._first_visit(self._block(node.body))
         no, node.orelse = self._first_visit(self._block(node.orelse))
         node.test = self._test(test, yes, no)
@@ -266,15 +177,16 @@ class Weaver(ast.NodeTransformer):
 
     def _weave_While(self, node: Any) -> list[Any]:
         number = self._number(node)
+        test = self._visited_test(node.test)
         yes, node.body = self._first_visit(self._block(node.body))
         node.orelse = self._block(node.orelse)
-        test = self._test(node.test, yes, [], ticks=True)
-        node.test = placed(ast.BoolOp(ast.Or(), [hook_call("v", node, number), test]), node.test)
+        test = self._test(test, yes, [], ticks=True)
+        node.test = placed(ast.BoolOp(ast.Or(), [hook_call("v", node, number), test]), test)
         return [node]
 
     def _weave_Assert(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
-        node.test = self._test(node.test, [], [])
+        node.test = self._test(self._visited_test(node.test), [], [])
         if node.msg is not None:
             node.msg = self.visit(node.msg)
         return [before, node]
@@ -295,7 +207,8 @@ class Weaver(ast.NodeTransformer):
     def _weave_AsyncFor(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
         node.iter = self.visit(node.iter)
-        node.body = self._binds(node.target, node) + self._block(node.body)
+        resumed = self._statement("aw", node, self._current, None)
+        node.body = [resumed, *self._binds(node.target, node), *self._block(node.body)]
         node.orelse = self._block(node.orelse)
         return [before, node]
 
@@ -305,6 +218,8 @@ class Weaver(ast.NodeTransformer):
         for item in node.items:
             if item.optional_vars is not None:
                 head.extend(self._binds(item.optional_vars, node))
+        if isinstance(node, ast.AsyncWith):
+            head.insert(0, self._statement("aw", node, self._current, None))
         changed = self._effects.of(*[i.context_expr for i in node.items])
         node.items = [self.visit(i) for i in node.items]
         node.body = head + self._changed(changed, node) + self._block(node.body)
@@ -316,11 +231,13 @@ class Weaver(ast.NodeTransformer):
         before = self._visit_call(node)
         node.body = self._block(node.body)
         for handler in node.handlers:
-            head, tail = [self._statement("h", handler)], []
-            if handler.name:
+            head: list[Any] = [self._statement("h", handler)]
+            body = self._block(handler.body)
+            if handler.name:  # it is gone however the handler is left, as by another exception
                 head.append(self._bind(handler.name, handler))
-                tail.append(self._statement("u", handler, self._slot(handler.name)))
-            handler.body = head + self._block(handler.body) + tail
+                gone = self._statement("u", handler, self._slot(handler.name))
+                body = [placed(ast.Try(body, [], [], [gone]), handler)]
+            handler.body = head + body
         node.orelse, node.finalbody = self._block(node.orelse), self._block(node.finalbody)
         return [before, node]
 
@@ -360,20 +277,6 @@ class Weaver(ast.NodeTransformer):
 
     _weave_AsyncFunctionDef = _weave_FunctionDef
 
-    def _function_call(self, node: Any) -> Any:
-        number = self._number(at_def(node), "call")
-        args: list[Any] = [number]
-        for name in parameters(node.args):
-            args += [~self._slot(name), ast.Name(name, ast.Load())]
-        return self._statement(_call_hook(args), node, *args)
-
-    def _guarded(self, body: Any, node: Any) -> Any:
-        """Wrap a function's body so that an exception that leaves it is noticed, and goes on."""
-        leave = [self._statement("e", node), placed(ast.Raise(None, None), node)]
-        every = placed(ast.Name("BaseException", ast.Load()), node)
-        handler = placed(ast.ExceptHandler(every, None, leave), node)
-        return placed(ast.Try(body, [handler], [], []), node)
-
     def _weave_ClassDef(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
         node.decorator_list = [self.visit(d) for d in node.decorator_list]
@@ -385,8 +288,11 @@ class Weaver(ast.NodeTransformer):
         return [before, node]
 
     def _weave_Expr(self, node: Any) -> list[Any]:
-        before = self._visit_call(node)
+        number = self._number(node)
         called, changed = self._called(node.value, node)
+        if self._uses_async and EVERYTHING in changed:  # it may be what runs all the tasks
+            called.append(self._statement("i", node, number))
+        before = self._statement("v", node, number)
         return [before, self.visit(node), *called, *self._changed(changed, node)]
 
     # -- expressions -----------------------------------------------------------------------
@@ -403,6 +309,11 @@ class Weaver(ast.NodeTransformer):
         out = placed(ast.Yield(hook_call("y", node, value)), node)
         return hook_call("z", node, number, out)
 
+    def visit_Await(self, node: Any) -> Any:
+        """While a coroutine waits, others may run."""
+        node.value = self.visit(node.value)
+        return hook_call("aw", node, self._current, node)
+
     def visit_Lambda(self, node: Any) -> Any:
         """A lambda is called, visited and returns like any function."""
         self._scopes.append(Scope.of_function(node, self._scopes[-1]))
@@ -412,12 +323,7 @@ class Weaver(ast.NodeTransformer):
             args += [~self._slot(name), ast.Name(name, ast.Load())]
         value = hook_call("r", node, self.visit(node.body))
         self._scopes.pop()
-        steps = [hook_call(_call_hook(args), node, *args), hook_call("v", node, body), value]
+        steps = [hook_call(call_hook(args), node, *args), hook_call("v", node, body), value]
         picked = ast.Subscript(ast.Tuple(steps, ast.Load()), ast.Constant(2), ast.Load())
         node.body = placed(picked, node)
         return node
-
-
-def _call_hook(args: list[Any]) -> str:
-    """The hook for a function's start: most functions have one parameter or none."""
-    return {1: "call0", 3: "call1"}.get(len(args), "call")

@@ -28,13 +28,16 @@ class Keeper:
         self.held: dict[tuple[int, int], int] = {}  # (frame, column) to an object's number
         self._known: dict[int, dict[int, int]] = {}  # frame to column to reference
         self._row_changes: dict[tuple[int, int], int] = {}  # of the step in hand: positions
+        self._doubtful: list[int] = []  # those that may have come to nothing
         self.left_out: tuple[int, int] | None = None
 
     def begin(self, statement: int, depth: int, frame: int, visit: int, thread: int) -> None:
         """A step begins; the one before is complete."""
         part = self._part
         if self._row_changes:
-            self._settle(part)
+            self._row_changes.clear()
+            if self._doubtful:
+                self._settle(part)
         if len(part.statement) >= self._room:
             part = self._turn_over()
         self.count += 1
@@ -117,7 +120,10 @@ class Keeper:
         earlier = self._row_changes.get(key)
         if earlier is not None:
             part.after[earlier] = after
+            self._doubtful.append(earlier)
             return
+        if is_object(after):
+            self._doubtful.append(len(part.row))
         self._row_changes[key] = len(part.row)
         part.row.append(len(part.statement) - 1)
         part.column.append(column)
@@ -130,11 +136,11 @@ class Keeper:
 
         It stays, for which object a name holds is told by it; see ``Steps.changes_of``.
         """
-        for at in self._row_changes.values():
+        for at in self._doubtful:
             before, after = part.before[at], part.after[at]
             if before >= 0 and after >= 0 and self._alike(before, after):
                 part.before[at] = after
-        self._row_changes.clear()
+        self._doubtful.clear()
 
     def _alike(self, before: int, after: int) -> bool:
         part, one, other = self._part, is_object(before), is_object(after)

@@ -9,7 +9,7 @@ _CUT = 60
 
 def place_words(step: Step) -> str:
     """What kind of step it is, where it is no ordinary visit."""
-    parts = []
+    parts = [f"[{step.thread}]"] if step.thread else []
     if "call" in step.events:
         parts.append("called")
     if "back" in step.events:
@@ -20,7 +20,7 @@ def place_words(step: Step) -> str:
         parts.append(f"raises {short(step.value.text)}")
     if "input" in step.events and step.value is not None:
         parts.append(f"reads {short(step.value.text)}")
-    return ", ".join(parts)
+    return ", ".join(parts).replace("], ", "] ")
 
 
 def condition_words(step: Step) -> str:
