@@ -7,6 +7,7 @@ import subprocess
 import sys
 import time
 
+import psutil
 import pytest
 
 from conftest import check_one
@@ -165,17 +166,21 @@ def test_random_numbers_and_hashes_are_the_same_every_time(program):
 
 
 def test_children_of_a_program_are_ended_with_it(program, tmp_path):
-    marker = tmp_path / "alive"
+    told = tmp_path / "child"
     source = f"""
 import subprocess, sys
-subprocess.Popen([sys.executable, "-c",
-    "import time, pathlib; time.sleep(1.5); pathlib.Path({str(marker)!r}).touch()"],
-    start_new_session=True)
+child = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"],
+                         start_new_session=True)
+open({str(told)!r}, "w").write(str(child.pid))
 while True: pass
 """
     assert check_one(program(source), stdout="", timeout=0.4).outcome.value == "endless"
-    time.sleep(2)
-    assert not marker.exists()
+    pid = int(told.read_text())
+    for _ in range(100):
+        if not psutil.pid_exists(pid) or psutil.Process(pid).status() == psutil.STATUS_ZOMBIE:
+            return
+        time.sleep(0.1)
+    raise AssertionError("the child still runs")
 
 
 def test_the_endless_loop_is_named_not_what_it_happens_to_call(program):

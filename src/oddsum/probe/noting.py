@@ -8,7 +8,17 @@ from __future__ import annotations
 import ast
 
 from .effects import EVERYTHING
-from .nodes import at_def, bound, entries, hook_call, kind_of, noted_condition, placed
+from .nodes import (
+    at_def,
+    bound,
+    entries,
+    hook_call,
+    joined,
+    kind_of,
+    noted_condition,
+    placed,
+    visit_of,
+)
 from .places import method_called, place_of
 from .scopes import Scope, names_in, parameters
 
@@ -31,6 +41,7 @@ class Noting(ast.NodeTransformer):
         self._scopes: list[Scope] = []  # innermost last
         self._effects: Any = None
         self._uses_async = False
+        self.apart = False  # every visit is noted by a call of its own, for a watch to stand before
         self._current = 0  # the statement whose expressions are being visited
         self._elsewhere: set[str] = set()
 
@@ -109,6 +120,20 @@ class Noting(ast.NodeTransformer):
         if method[0] == "add" and len(found) == 1:
             hook = self._statement("a", at, *found)
         return [hook], self._effects.of(*call.args)
+
+    def _first_visit(self, block: list[Any]) -> tuple[list[int], list[Any]]:
+        """Take the visit that a block begins with out of it, to be noted with what comes before."""
+        number = visit_of(block[0]) if block and not self.apart else None
+        if number is None:
+            return [], block
+        return [number], block[1:] or [placed(ast.Pass(), block[0])]
+
+    def _look(self, at: Any) -> Any:
+        """Where watched expressions are worked out: a note of nothing."""
+        return self._statement("x", at, entries([]))
+
+    def _joined(self, first: list[Any], then: list[Any]) -> list[Any]:
+        return first + then if self.apart else joined(first, then)
 
     # -- conditions and functions --------------------------------------------------------------
 

@@ -23,12 +23,11 @@ class Prepared:
 
     def __init__(self, request: Request, channel: Channel) -> None:
         self.request, self.channel = request, channel
-        limits = request["limits"]
         _settle_in(request)
         self.recorder, compiler = None, _plain_compiler
         self.program = Program(request["folder"], request["program"], request["top_level"], None)
         if request["mode"] == "record":
-            self.recorder, compiler = _recording(self.program, channel, limits)
+            self.recorder, compiler = _recording(self.program, channel, request)
         self.program.compiler = compiler
         live = request["mode"] == "live"
         self.console = _before_somebody(channel) if live else Terminal(channel, self.recorder)
@@ -149,7 +148,7 @@ def _plain_compiler(data: Any, path: Any, select: Any) -> Any:
     return compile(select(ast.parse(data, path)), path, "exec", dont_inherit=True)
 
 
-def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[Any, Any]:
+def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, Any]:
     import ast
 
     from .imports import OwnFinder
@@ -157,7 +156,8 @@ def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[
     from .tasks import starts_threads
     from .weave import Weaver
 
-    recorder = Recorder(channel, limits["steps"], program.is_own)
+    recorder = Recorder(channel, request["limits"]["steps"], program.is_own)
+    wanted, watches = request.get("parts"), request.get("watches")
     counts = [0, 0]
 
     def compiler(data: Any, path: Any, select: Any = None) -> Any:
@@ -166,9 +166,12 @@ def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[
             tree = select(tree)
         name = os.path.relpath(path, program.folder)
         prefix = "" if path == program.path else os.path.splitext(name)[0].replace(os.sep, ".")
+        if wanted is not None and wanted["file"] == name:
+            _note_parts(tree, wanted, recorder)
         if starts_threads(tree):
             recorder.expect_threads()
         weaver = Weaver(name, counts[0], counts[1], prefix)
+        weaver.apart = bool(watches)
         tree = weaver.weave(tree)
         recorder.add_module(weaver, *counts)
         counts[0] += len(weaver.statements)
@@ -176,5 +179,18 @@ def _recording(program: Any, channel: Channel, limits: dict[str, Any]) -> tuple[
         return compile(tree, path, "exec", dont_inherit=True)
 
     recorder.install()
+    if watches:
+        from .watching import Watching
+
+        Watching(recorder, watches).install()
     sys.meta_path.insert(0, OwnFinder(program.folder, compiler))
     return recorder, compiler
+
+
+def _note_parts(tree: Any, wanted: Any, recorder: Any) -> None:
+    from .parts import PartNotes, Parts
+
+    parts = Parts()
+    if parts.into(tree, wanted["line"]):
+        recorder.channel.send("parts", rows=parts.rows)
+        PartNotes(recorder, wanted["visit"]).install()

@@ -254,7 +254,7 @@ class Recorder:
 
     def on_i(self, statement: Any) -> None:
         if self.coroutines.records:
-            depth = self._real_depth(self._frame())
+            depth = self._real_depth(self.frame_here())
             self._gone(depth)
             self.log.extend((depth, "h"))
         if self.current_statement() != statement:
@@ -283,7 +283,7 @@ class Recorder:
         if isinstance(error, (GeneratorExit, Cut)):
             return  # a generator that is thrown away: it had stepped out already
         if self.coroutines.records:
-            self.coroutines.resume(self._frame())
+            self.coroutines.resume(self.frame_here())
         self.raised(error)
         if self.stack:
             self._gone(-1)
@@ -293,9 +293,9 @@ class Recorder:
         self.raised(sys.exc_info()[1])
         self.last_raised = 0
         if self.coroutines.records:
-            self.coroutines.resume(self._frame())
+            self.coroutines.resume(self.frame_here())
             return
-        depth = self._real_depth(self._frame())
+        depth = self._real_depth(self.frame_here())
         self._gone(depth)
         self.log.extend((depth, "h"))
 
@@ -313,7 +313,7 @@ class Recorder:
         # A class body has no fast locals; functions do.
         return bool(self.is_own(code.co_filename) and named and code.co_flags & 2)
 
-    def _frame(self) -> Any:
+    def frame_here(self) -> Any:
         """The frame of the program that a hook was called from, which may itself be wrapped."""
         frame: Any = sys._getframe(2)
         while frame is not None and not self.is_own(frame.f_code.co_filename):
@@ -321,7 +321,7 @@ class Recorder:
         return frame
 
     def on_ac(self, *told: Any) -> None:
-        frame = self._frame()
+        frame = self.frame_here()
         first = self.coroutines.begin(frame)
         getattr(builtins, "≠call")(*told)
         self.coroutines.note(frame)
@@ -329,18 +329,18 @@ class Recorder:
             self.stack[-1][1] = None  # an event loop called it, not the statement before
 
     def on_aw(self, statement: int, value: Any) -> Any:
-        if self.coroutines.resume(self._frame()):
+        if self.coroutines.resume(self.frame_here()):
             self.log.extend((statement, "back"))
         return value
 
     def on_y(self, value: Any) -> Any:
         if self.stack:
-            self.suspended[id(self._frame())] = self.stack[-1]
+            self.suspended[id(self.frame_here())] = self.stack[-1]
             self._leave("y", value)
         return value
 
     def on_z(self, statement: Any, sent: Any) -> Any:
-        kept = self.suspended.pop(id(self._frame()), None)
+        kept = self.suspended.pop(id(self.frame_here()), None)
         caller = self.current_statement()
         holds, _, number = kept if kept is not None else (None, None, 0)
         self.stack.append([holds, caller, number])

@@ -44,10 +44,8 @@ from .nodes import (
     always_leaves,
     entries,
     hook_call,
-    joined,
     placed,
     split_head,
-    visit_of,
 )
 from .noting import Noting, call_hook
 from .scopes import Scope, parameters
@@ -59,6 +57,7 @@ if TYPE_CHECKING:
     Request = dict[str, Any]
 
 HOOKS = tuple("v w cm b g t x n u m a s ss p i f call0 call1 call r rm e h y z ac aw".split())
+_LEAVING = (ast.Return, ast.Raise, ast.Break, ast.Continue)
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
 
@@ -87,19 +86,16 @@ class Weaver(Noting):
     def _block(self, body: Any) -> list[Any]:
         woven: list[Any] = []
         for statement in body:
-            woven = joined(woven, self._one(statement))
+            if self.apart:
+                woven += [self._look(statement), *self._one(statement)]
+            else:
+                woven = self._joined(woven, self._one(statement))
+        if self.apart and body and not isinstance(body[-1], _LEAVING):
+            woven.append(self._look(body[-1]))
         return woven
 
-    @staticmethod
-    def _first_visit(block: list[Any]) -> tuple[list[int], list[Any]]:
-        """Take the visit that a block begins with out of it, to be noted with what comes before."""
-        number = visit_of(block[0]) if block else None
-        if number is None:
-            return [], block
-        return [number], block[1:] or [placed(ast.Pass(), block[0])]
-
     def _one(self, node: Any) -> list[Any]:
-        if isinstance(node, _UNVISITED):
+        if isinstance(node, _UNVISITED) or getattr(node, "woven", False):
             return [node]
         method = getattr(self, "_weave_" + type(node).__name__, None)
         if method is not None:
@@ -199,9 +195,9 @@ class Weaver(Noting):
         target = self._effects.of_target(node.target)
         head = self._binds(node.target, node) + self._changed({target} - {""}, node)
         round_begins = self._statement("x", node, entries([number, "f"]))
-        node.body = joined(joined([round_begins], head), self._block(node.body))
+        node.body = self._joined(self._joined([round_begins], head), self._block(node.body))
         over = self._statement("x", node, entries([number, "e"]))
-        node.orelse = joined([over], self._block(node.orelse))
+        node.orelse = self._joined([over], self._block(node.orelse))
         return [first, node]
 
     def _weave_AsyncFor(self, node: Any) -> list[Any]:

@@ -23,6 +23,7 @@ looping    ``frames``: outermost first, ``[file, lines seen, how many, names tha
            visits]`` with ``[line, variables at its last visits]`` each: where it goes round
 statements recorded runs: ``base``, ``rows`` of ``[file, line, end, function, kind]``
 slots      recorded runs: ``base``, ``rows`` of ``[function, name, in_module]``
+parts      recorded runs that ask for the ``parts`` of a line: ``rows``, see ``parts.py``
 cut        recorded runs: ``why``, ``steps`` or ``size``: a limit was reached and the program ended
 end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``unread``,
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from oddsum.model.trace import Statement
@@ -22,8 +22,9 @@ _Frames = list[tuple[int, str]]  # of (frame number, function), innermost last
 class Decoder:
     """Takes the probe's messages as they come; ``finish`` gives the steps."""
 
-    def __init__(self, most: int = MOST_KEPT) -> None:
+    def __init__(self, most: int = MOST_KEPT, watches: Sequence[str] = ()) -> None:
         self._keeper = Keeper(most)
+        self._watches = watches
         self._statements: list[Statement] = []
         self._slots: list[tuple[str, int, bool]] = []  # function, column, in_module
         self._columns: dict[str, int] = {}
@@ -37,6 +38,8 @@ class Decoder:
         self._thread = 0
         self._stacks: dict[int, _Frames] = {0: self._stack}
         self._before = ""  # printed before the first step
+        self.part_rows: list[list[Any]] = []
+        self.parts: list[tuple[int, int, Node]] = []  # of a line: step, number and value
         self._take: dict[str, Callable[..., None]] = {
             tag: getattr(self, "_on_" + tag) for tag in OPERANDS
         }
@@ -61,6 +64,8 @@ class Decoder:
                 column = f"{function}.{name}" if function else name
                 number = self._columns.setdefault(column, len(self._columns))
                 self._slots.append((function, number, bool(in_module)))
+        elif kind == "parts":
+            self.part_rows = message["rows"]
         elif kind == "log":
             self._events(unpack(message["data"]) if "data" in message else message["events"])
 
@@ -195,12 +200,11 @@ class Decoder:
         return key
 
     def _on_w(self, watch: int, value: Any) -> None:
-        """A watched expression has another value; the tool's own columns come after all others."""
-        column = self._columns.setdefault(f"≟{watch}", len(self._columns))
+        column = self._columns.setdefault(watch_column(self._watches[watch]), len(self._columns))
         self._keeper.change(column, MODULE, self._keeper.add_value(value))
 
     def _on_part(self, number: int, value: Any) -> None:
-        """A part of a line was worked out: kept by whoever asked for it, see ``parts.py``."""
+        self.parts.append((self._keeper.count, number, value))
 
     # -- names and objects -------------------------------------------------------------------
 
@@ -288,6 +292,11 @@ class Decoder:
         ref = object_ref(number, life.last)
         for frame, column in self._showing.get(number, ()):
             self._keeper.change(column, frame, ref)
+
+
+def watch_column(text: str) -> str:
+    """What the column of a watched expression is called."""
+    return f"[{text.strip()}]"
 
 
 def _tags(log: list[Any]) -> list[int]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import threading
 from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any, NamedTuple
 
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
@@ -13,12 +15,36 @@ from oddsum.run.case import MB, base_request, facts, refuse_syntax
 from oddsum.run.process import Limits, Message, run_probe
 from oddsum.run.scratch import Scratch
 from oddsum.trace.decode import MOST_KEPT, Decoder
+from oddsum.trace.nodes import Node
 
 MOST_STEPS = 10_000_000  # of one recording; longer ones are cut there, and say so
 ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
 _STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
 _SLOWER = 60  # a recorded run may take so many times the plain run's processor time
 _LEAST_SECONDS = 10.0
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What a recording is to note besides: watched expressions; the parts of a line at a visit.
+
+    ``part`` is file, line and the how many-th visit of its statement, from 1.
+    """
+
+    watches: tuple[str, ...] = ()
+    part: tuple[str, int, int] | None = None
+
+
+class Recording(NamedTuple):
+    """A trace, the run as the recording saw it, and the parts of a line that were asked for.
+
+    ``part_rows`` as ``probe/parts.py`` gives them; ``parts``: step, number of the part, its value.
+    """
+
+    trace: Trace
+    run: Run
+    part_rows: list[list[Any]]
+    parts: list[tuple[int, int, Node]]
 
 
 def record(
@@ -38,13 +64,31 @@ def record(
     steps; without it, of a very long run the first and the last are kept. Raises StartError,
     RunError.
     """
+    told = recording(plan, case, scratch, start, plain, Wanted(), stop, on_steps, most)
+    return told.trace, told.run
+
+
+def recording(
+    plan: Plan,
+    case: Case,
+    scratch: Scratch,
+    start: Starter,
+    plain: Run,
+    wanted: Wanted,
+    stop: threading.Event | None = None,
+    on_steps: Callable[[int], None] | None = None,
+    most: int | None = None,
+) -> Recording:
+    """The same, with all that is ``wanted`` besides."""
     settings = plan.settings_of(case)
-    request = base_request(
-        plan, case, scratch, "record", settings, min(_most_steps(plain), most or MOST_STEPS)
-    )
+    steps = min(_most_steps(plain), most or MOST_STEPS)
+    request = base_request(plan, case, scratch, "record", settings, steps)
+    request["watches"] = list(wanted.watches)
+    if wanted.part is not None:
+        request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
     limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
-    decoder = Decoder(most or MOST_KEPT)
+    decoder = Decoder(most or MOST_KEPT, wanted.watches)
 
     def take(message: Message) -> None:
         decoder.take(message)
@@ -70,7 +114,7 @@ def record(
         missing=decoder.left_out,
         remarks=_remarks(plain, run, cut is not None),
     )
-    return trace, run
+    return Recording(trace, run, decoder.part_rows, decoder.parts)
 
 
 def _most_steps(plain: Run) -> int:

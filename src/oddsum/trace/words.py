@@ -47,3 +47,8 @@ def short(text: str, most: int = _CUT) -> str:
     if len(text) <= most:
         return text
     return text[: most * 2 // 3] + " … " + text[-(most // 3 - 3) :]
+
+
+def counted(number: int, noun: str) -> str:
+    """``1 round``, ``4 rounds``."""
+    return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"

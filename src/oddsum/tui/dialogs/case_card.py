@@ -121,7 +121,8 @@ class CaseCard(ModalScreen[Case | None]):
 
     def action_keep_typed(self) -> None:
         """Keep it once the letters typed just before have come to their fields."""
-        self.call_after_refresh(self.action_keep)
+        # After the keys before it, which wait in the queue of the field that has the focus.
+        (self.focused or self).call_later(self.action_keep)
 
     @on(Button.Pressed, "#keep")
     @on(Input.Submitted)

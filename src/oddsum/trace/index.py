@@ -1,0 +1,209 @@
+"""What has to be looked up in a trace again and again: made once, when it is first wanted."""
+
+from __future__ import annotations
+
+from array import array
+from collections.abc import Iterator
+from functools import cached_property
+from typing import NamedTuple
+
+from oddsum.model.trace import Statement, Step, Trace
+from oddsum.trace.store import CONDITION, EVENTS, HELD, Part, Steps
+
+Place = tuple[str, int]  # file and line
+_LOOK_BACK = 5_000  # steps that are gone through to find the loop around one: a key waits for it
+_BLOCK = 1_000  # steps whose least depth is kept together, so that a long call is skipped quickly
+_INPUT = 1 << EVENTS.index("input")
+_CALL, _RAISE = 1 << EVENTS.index("call"), 1 << EVENTS.index("raise")
+
+
+class History(NamedTuple):
+    """The changes of one variable: at which places, and as what of which part."""
+
+    places: array[int]
+    parts: bytearray
+    positions: array[int]
+
+
+class Index:
+    """A trace with its indexes. Numbers of steps count from 1, places of kept steps from 0."""
+
+    def __init__(self, trace: Trace) -> None:
+        self.trace = trace
+        assert isinstance(trace.steps, Steps)
+        self.steps = trace.steps
+        self._loops: dict[int, list[list[int]]] = {}
+
+    def __len__(self) -> int:
+        return len(self.steps)
+
+    @property
+    def last(self) -> int:
+        """The number of the last step, 0 where there is none."""
+        return self.steps.number_at(len(self.steps) - 1) if len(self.steps) else 0
+
+    def step(self, number: int) -> Step:
+        """The step of this number; raises IndexError where there is none, or none kept."""
+        return self.steps[self.place(number)]
+
+    def place(self, number: int) -> int:
+        """Where a step is among those kept, from 0; raises IndexError where it is not."""
+        at = self.steps.index_of(number)
+        if at is None:
+            raise IndexError(number)
+        return at
+
+    def number(self, at: int) -> int:
+        """The number of the step at a place."""
+        return self.steps.number_at(at)
+
+    def _edge(self, number: int) -> int:
+        """The place of a step; -1 before the first, one more than there are after the last."""
+        if number < 1:
+            return -1
+        return len(self.steps) if number > self.last else self.place(number)
+
+    def nearest(self, number: int) -> int:
+        """The number of the kept step that is nearest to this one."""
+        number = min(max(number, 1), self.last)
+        for part in self.steps.parts:
+            if number < part.first + len(part):
+                return max(number, part.first)
+        return self.last
+
+    def numbers(self, places: Iterator[int]) -> list[int]:
+        """The numbers of the steps at these places."""
+        return [self.number(at) for at in places]
+
+    # -- indexes -------------------------------------------------------------------------------
+
+    def _parts(self) -> Iterator[tuple[int, Part]]:
+        start = 0
+        for part in self.steps.parts:
+            yield start, part
+            start += len(part)
+
+    @cached_property
+    def columns(self) -> tuple[str, ...]:
+        """Every variable, in the order of its first appearance."""
+        found: dict[int, None] = {}
+        for part in self.steps.parts:
+            found.update(dict.fromkeys(part.column))
+        return tuple(self.steps.column_names[c] for c in found)
+
+    @cached_property
+    def by_statement(self) -> dict[int, array[int]]:
+        """Places of the visits of each statement; steps that are no visits are left out."""
+        found: dict[int, array[int]] = {}
+        for start, part in self._parts():
+            for row, (statement, visit) in enumerate(zip(part.statement, part.visit, strict=True)):
+                if visit:
+                    if statement not in found:
+                        found[statement] = array("i")
+                    found[statement].append(start + row)
+        return found
+
+    @cached_property
+    def at_line(self) -> dict[Place, array[int]]:
+        """The places of the visits of each line."""
+        found: dict[Place, array[int]] = {}
+        for statement, places in self.by_statement.items():
+            told = self.steps.statement_table[statement]
+            at = found.setdefault((told.file, told.line), array("i"))
+            found[told.file, told.line] = array("i", sorted([*at, *places])) if at else places
+        return found
+
+    @cached_property
+    def histories(self) -> dict[tuple[int, int], History]:
+        """The changes of each variable, by the frame it belongs to and its column's number."""
+        found: dict[tuple[int, int], History] = {}
+        for n, (start, part) in enumerate(self._parts()):
+            changes = zip(part.owner, part.column, part.row, strict=True)
+            for position, (owner, column, row) in enumerate(changes):
+                history = found.get((owner, column))
+                if history is None:
+                    history = History(array("i"), bytearray(), array("i"))
+                    found[owner, column] = history
+                history.places.append(start + row)
+                history.parts.append(n)
+                history.positions.append(position)
+        return found
+
+    @cached_property
+    def columns_of(self) -> dict[int, list[int]]:
+        """The columns that each frame has changes in, in the order of their first change."""
+        found: dict[int, list[int]] = {}
+        for part in self.steps.parts:
+            for frame, column in part.known:
+                columns = found.setdefault(frame, [])
+                if column not in columns:
+                    columns.append(column)
+        for frame, column in self.histories:
+            columns = found.setdefault(frame, [])
+            if column not in columns:
+                columns.append(column)
+        return found
+
+    @cached_property
+    def all_output(self) -> tuple[str, array[int], list[int]]:
+        """All output; the places that print; how much there was after each of them."""
+        texts: list[str] = []
+        places, lengths, total = array("i"), [], 0
+        for start, part in self._parts():
+            for row, text in part.printed.items():
+                total += len(text)
+                texts.append(text)
+                places.append(start + row)
+                lengths.append(total)
+        return "".join(texts), places, lengths
+
+    @cached_property
+    def least_depths(self) -> list[int]:
+        """The least depth among each thousand steps."""
+        depths: array[int] = array("i")
+        for part in self.steps.parts:
+            depths.extend(part.depth)
+        return [min(depths[n : n + _BLOCK]) for n in range(0, len(depths), _BLOCK)]
+
+    def flagged(self, bit: int) -> array[int]:
+        """The places of the steps with an event, given by its flag."""
+        found = array("i")
+        for start, part in self._parts():
+            found.extend(start + row for row, flags in enumerate(part.flags) if flags & bit)
+        return found
+
+    @cached_property
+    def calls(self) -> array[int]:
+        """The places at which a call begins."""
+        return self.flagged(_CALL)
+
+    @cached_property
+    def raises(self) -> array[int]:
+        """The places at which an exception was raised."""
+        return self.flagged(_RAISE)
+
+    def prepare(self) -> None:
+        """Make the indexes now: behind the scenes, so that no key waits for one."""
+        _ = self.at_line, self.columns_of, self.all_output, self.least_depths, self.calls
+
+    @cached_property
+    def statements(self) -> tuple[Statement, ...]:
+        """Every statement that a step is at, in the order of its first step."""
+        found: dict[int, None] = {}
+        for part in self.steps.parts:
+            found.update(dict.fromkeys(part.statement))
+        return tuple(self.steps.statement_table[n] for n in found)
+
+    @cached_property
+    def outcomes(self) -> dict[Statement, frozenset[bool]]:
+        """How the condition of each statement came out, among all its visits."""
+        found: dict[int, set[bool]] = {}
+        for part in self.steps.parts:
+            for statement, flags in set(zip(part.statement, part.flags, strict=True)):
+                if flags & CONDITION:
+                    found.setdefault(statement, set()).add(bool(flags & HELD))
+        return {self.steps.statement_table[n]: frozenset(f) for n, f in found.items()}
+
+    def inputs(self) -> list[Step]:
+        """The steps that read input."""
+        return [self.steps[at] for at in self.flagged(_INPUT)]

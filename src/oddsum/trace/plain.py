@@ -1,0 +1,86 @@
+"""Recorded values as plain Python values that a question can be asked of."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from oddsum.source.asking import Unanswered
+from oddsum.trace.nodes import Node
+
+
+class Longer(list[Any]):
+    """The first items of a longer list; ``len()`` tells its full length."""
+
+    full_length = 0
+
+
+class Recorded:
+    """An object: its attributes as they were. Comparing it with another has no answer."""
+
+    __slots__ = ("_fields", "_kind")
+
+    def __init__(self, kind: str, fields: dict[str, Any]) -> None:
+        self._kind, self._fields = kind, fields
+
+    def __getattr__(self, name: str) -> Any:
+        if name in self._fields:
+            return self._fields[name]
+        raise Unanswered(f"{self._kind} has no attribute {name} here.")
+
+    def __eq__(self, other: object) -> bool:
+        if other is None:
+            return False
+        raise Unanswered(f"Whether two objects are equal is for the class {self._kind} to say.")
+
+    def __bool__(self) -> bool:
+        raise Unanswered(f"Whether a {self._kind} counts as true is for its class to say.")
+
+    __hash__ = None  # type: ignore[assignment]
+
+    def __repr__(self) -> str:
+        return f"{self._kind}({', '.join(f'{k}={v!r}' for k, v in self._fields.items())})"
+
+
+class Closed:
+    """A value that was not followed inside: only its text is known."""
+
+    __slots__ = ("_text",)
+
+    def __init__(self, text: str) -> None:
+        self._text = text
+
+    def _refuse(self, *_: object) -> Any:
+        raise Unanswered(f"{self._text} is not followed inside.")
+
+    __eq__ = __bool__ = __len__ = __iter__ = __getitem__ = __lt__ = __add__ = _refuse
+    __gt__ = __le__ = __ge__ = __contains__ = __sub__ = __getattr__ = _refuse
+    __hash__ = None  # type: ignore[assignment]
+
+    def __repr__(self) -> str:
+        return self._text
+
+
+def plain(node: Node) -> Any:
+    """A node as plain Python values: lists, dicts, texts and numbers are what they were."""
+    if isinstance(node, list):
+        return Closed(str(node[1]))
+    if not isinstance(node, tuple):
+        return node
+    if len(node) == 1 or node[2] is None:
+        return Closed("What lies deeper than three levels")
+    kind, size, items = node
+    if kind[:1] == ".":
+        return Recorded(kind[1:], _pairs(items))
+    if kind == "dict":
+        return _pairs(items)
+    values = [plain(item) for item in items]
+    if kind == "list" and len(values) < size:
+        longer = Longer(values)
+        longer.full_length = size
+        return longer
+    made: dict[str, Any] = {"list": list, "tuple": tuple, "set": set, "frozenset": frozenset}
+    return made[kind](values) if kind in made else Closed(f"A {kind}")
+
+
+def _pairs(items: list[Node]) -> dict[Any, Any]:
+    return {plain(k): plain(v) for k, v in zip(items[::2], items[1::2], strict=True)}
