@@ -10,6 +10,7 @@ import pytest
 SOURCE = Path(__file__).parents[1] / "src" / "oddsum"
 CORE = (
     "model", "source", "plan", "run", "compare", "trace", "check", "advise", "pinpoint", "formats",
+    "draw",
 )  # fmt: skip
 # Each room with the rooms of ours that it may import; docs/house.md has the same table.
 ROOMS = {
@@ -20,14 +21,16 @@ ROOMS = {
     "run": {"model", "source", "plan", "probe"},
     "compare": {"model"},
     "trace": {"model", "source", "run"},
+    "draw": {"model", "source", "trace"},
     "check": {"model", "source", "plan", "run", "compare", "trace"},
     "advise": {"model", "source", "plan", "run", "compare", "trace", "check"},
     "pinpoint": {"model", "source", "plan", "run", "compare", "trace", "check", "advise"},
     "formats": set(CORE) - {"formats"},
     "demo": {"model"},
     "tui": {*CORE, "demo"},
-    "cli.py": {*CORE, "demo", "tui", "cli_common.py", "cli_plan.py"},
+    "cli.py": {*CORE, "demo", "tui", "cli_common.py", "cli_plan.py", "cli_chart.py"},
     "cli_plan.py": {*CORE, "cli_common.py"},
+    "cli_chart.py": {*CORE, "cli_common.py"},
     "cli_common.py": set(CORE),
     "__main__.py": {"cli.py"},
     "__init__.py": set(),

@@ -16,6 +16,7 @@ from oddsum.cli_common import (
     PLAN,
     PROGRAM,
     answer,
+    case_to_trace,
     common,
     ready,
     refuse_other_languages,
@@ -25,7 +26,7 @@ from oddsum.cli_common import (
 from oddsum.model.errors import OddSumError, Status
 
 if TYPE_CHECKING:
-    from oddsum.model.case import Case, Plan
+    from oddsum.model.case import Plan
     from oddsum.model.outcome import CaseResult, Outcome
     from oddsum.run.interpreter import Interpreter
 
@@ -193,6 +194,10 @@ def _say_of_case(result: Any) -> None:
 @click.option("--case", "chosen", help="A case's number or name.")
 @click.option("--format", "how", type=click.Choice(["text", "csv", "json"]), default="text")
 @click.option("--full", is_flag=True, help="Values whole, however long.")
+@click.option("--function", "function", help="Only the steps of one function.")
+@click.option("--lines", "lines", help="Only the steps at some lines: 8 or 8-12,20.")
+@click.option("--variables", "variables", help="Only some variables: total,age.")
+@click.option("--watch", "watches", multiple=True, help="An expression as a column more.")
 @common
 def trace(
     program: Path,
@@ -200,6 +205,10 @@ def trace(
     chosen: str | None,
     how: str,
     full: bool,
+    function: str | None,
+    lines: str | None,
+    variables: str | None,
+    watches: tuple[str, ...],
     out: Path | None,
     python: str | None,
     force: bool,
@@ -207,11 +216,14 @@ def trace(
     """Follow one case step by step: the trace table."""
     from oddsum.check.traced import trace_case
     from oddsum.formats.table import write
+    from oddsum.trace.filter import Shown, lines_from
 
     try:
-        plan, interpreter, case = _to_trace(program, plan_file, chosen, python)
-        found, result = trace_case(plan, case, interpreter)
-        answer(write("trace", how, found, full), out, force)
+        plan, interpreter, case = case_to_trace(program, plan_file, chosen, python)
+        names = tuple(n.strip() for n in (variables or "").split(",") if n.strip())
+        shown = Shown(function, lines_from(lines) if lines else (), names)
+        found, result = trace_case(plan, case, interpreter, watches=watches)
+        answer(write("trace", how, found, full, shown), out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     for remark in (*found.remarks, found.left_out):
@@ -221,39 +233,11 @@ def trace(
         say(f"For the call, these lines of the main part were left out: {lines}.")
 
 
-def _to_trace(
-    program: Path, plan_file: Path | None, chosen: str | None, python: str | None
-) -> tuple[Plan, Interpreter, Case]:
-    """The case to trace: the one named, else the first odd one; without a plan, what is typed."""
-    from oddsum.plan.choose import choose_case, typed_case
-    from oddsum.plan.find import choose_plan
-    from oddsum.source.program import find_program
+def _chart_command() -> None:
+    """``oddsum chart``."""
+    from oddsum.cli_chart import chart
 
-    find_program(program)
-    if choose_plan(program, plan_file) is None and chosen is None:
-        from oddsum.model.case import Plan
-        from oddsum.run.interpreter import find_interpreter
-
-        if sys.stdin.isatty():
-            say("Type what the program should read. Ctrl+D on a line of its own ends it.")
-        case = typed_case(sys.stdin.read())
-        plan = Plan(program=program, cases=(case,))
-        return plan, find_interpreter(program, python), case
-    plan, interpreter = ready(program, plan_file, python)
-    refuse_other_languages(plan, "Trace")
-    if chosen is not None:
-        return plan, interpreter, choose_case(plan, chosen)
-    return plan, interpreter, _first_odd(plan, interpreter)
-
-
-def _first_odd(plan: Plan, interpreter: Interpreter) -> Case:
-    from oddsum.check.plan import check_all
-
-    odd = [r.number for r in check_all(plan, interpreter) if r.outcome.odd]
-    case = next((c for c in plan.active() if c.number in odd), plan.active()[0])
-    why = "the first that is odd" if odd else "the first; none is odd"
-    say(f"Tracing case {case.number}, {case.name}: {why}. --case chooses another.")
-    return case
+    cli.add_command(chart)
 
 
 def _plan_commands() -> None:
@@ -264,6 +248,7 @@ def _plan_commands() -> None:
 
 
 _plan_commands()
+_chart_command()
 
 
 @cli.command()

@@ -12,7 +12,7 @@ import click
 from oddsum.model.errors import OddSumError
 
 if TYPE_CHECKING:
-    from oddsum.model.case import Plan
+    from oddsum.model.case import Case, Plan
     from oddsum.run.interpreter import Interpreter
 
 
@@ -98,3 +98,38 @@ def say(text: Any) -> None:
     """Tell something on standard error; nothing, where there is nothing to tell."""
     if text:
         click.echo(text, err=True)
+
+
+def case_to_trace(
+    program: Path, plan_file: Path | None, chosen: str | None, python: str | None
+) -> tuple[Plan, Interpreter, Case]:
+    """The case to trace: the one named, else the first odd one; without a plan, what is typed."""
+    from oddsum.plan.choose import choose_case, typed_case
+    from oddsum.plan.find import choose_plan
+    from oddsum.source.program import find_program
+
+    find_program(program)
+    if choose_plan(program, plan_file) is None and chosen is None:
+        from oddsum.model.case import Plan
+        from oddsum.run.interpreter import find_interpreter
+
+        if sys.stdin.isatty():
+            say("Type what the program should read. Ctrl+D on a line of its own ends it.")
+        case = typed_case(sys.stdin.read())
+        plan = Plan(program=program, cases=(case,))
+        return plan, find_interpreter(program, python), case
+    plan, interpreter = ready(program, plan_file, python)
+    refuse_other_languages(plan, "Trace")
+    if chosen is not None:
+        return plan, interpreter, choose_case(plan, chosen)
+    return plan, interpreter, _first_odd(plan, interpreter)
+
+
+def _first_odd(plan: Plan, interpreter: Interpreter) -> Case:
+    from oddsum.check.plan import check_all
+
+    odd = [r.number for r in check_all(plan, interpreter) if r.outcome.odd]
+    case = next((c for c in plan.active() if c.number in odd), plan.active()[0])
+    why = "the first that is odd" if odd else "the first; none is odd"
+    say(f"Tracing case {case.number}, {case.name}: {why}. --case chooses another.")
+    return case

@@ -16,7 +16,8 @@ from oddsum.run.begin import Starter, fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, Scratch, bundle
-from oddsum.trace.record import record
+from oddsum.source.asking import Question
+from oddsum.trace.record import Wanted, recording
 
 
 class Cancelled(RunError):
@@ -34,20 +35,27 @@ def trace_case(
     on_steps: Callable[[int], None] | None = None,
     most_steps: int | None = None,
     start: Starter | None = None,
+    watches: tuple[str, ...] = (),
 ) -> tuple[Trace, CaseResult]:
     """Run a case plainly, then recorded; returns its trace and its result.
 
     ``plain`` is the plain run where there is one already, ``files`` the program's files,
     ``most_steps`` how many are wanted at most; ``start`` begins the processes, a fresh interpreter
-    each where nothing is said. Raises Cancelled once ``stop`` is set, StartError when the program
-    cannot start.
+    each where nothing is said. ``watches`` are expressions that become columns. Raises Cancelled
+    once ``stop`` is set, StartError when the program cannot start, QuestionError for a watch that
+    could change it.
     """
+    for text in watches:
+        Question(text)
     start = start or fresh(interpreter)
     with Scratch(files or bundle(plan)) as scratch:
         plain = plain or run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("The recording was stopped.")
-        trace, run = record(plan, case, scratch, start, plain, stop, on_steps, most_steps)
+        wanted = Wanted(watches=watches)
+        trace, run, *_ = recording(
+            plan, case, scratch, start, plain, wanted, stop, on_steps, most_steps
+        )
         if cancelled(run):
             raise Cancelled("The recording was stopped.")
     result = judge(case, plan.settings_of(case), plain)

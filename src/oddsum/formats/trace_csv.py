@@ -7,20 +7,21 @@ import io
 
 from oddsum.model.trace import Change, Step, Trace
 from oddsum.trace.ask import Story
+from oddsum.trace.filter import EVERYTHING, Shown
 
 FIXED = ("step", "file", "line", "function", "depth", "visit", "event", "condition", "output")
 CUT = 200  # characters of a cell without --full
 
 
-def write(trace: Trace, full: bool = False) -> str:
+def write(trace: Trace, full: bool = False, shown: Shown = EVERYTHING) -> str:
     """The contract's csv: the fixed columns, then one a variable."""
-    story = Story(trace)
+    names = shown.names(Story(trace).columns)
     out = io.StringIO()
     writer = csv.writer(out, lineterminator="\n")
-    writer.writerow([*FIXED, *story.columns])
-    for step in story.steps:
+    writer.writerow([*FIXED, *names])
+    for step in filter(shown.keeps, trace.steps):
         changes = {c.name: cell(c, full) for c in step.changes}
-        writer.writerow([*fixed_cells(step), *(changes.get(n, "") for n in story.columns)])
+        writer.writerow([*fixed_cells(step), *(changes.get(n, "") for n in names)])
     return out.getvalue()
 
 

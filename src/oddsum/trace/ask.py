@@ -172,6 +172,14 @@ class Story(Index):
         told = self.ref_at(owner, column, at, part) if column is not None else None
         return None if told is None else told[0].node(told[1])
 
+    def node_after(self, name: str, number: int) -> Node | None:
+        """What a variable became in a step that changes it, whosever it is."""
+        part, row = self.steps.place(self.place(number))
+        for n in self.steps.changes_of(part, row):
+            if self.steps.column_names[part.column[n]] == name and part.after[n] != NOTHING:
+                return part.node(part.after[n])
+        return None
+
     def column_number(self, name: str) -> int | None:
         """The number of a variable's column."""
         names = self.steps.column_names

@@ -1,0 +1,1 @@
+"""Charts and drawings for files: SVG and PDF."""

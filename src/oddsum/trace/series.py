@@ -1,0 +1,100 @@
+"""Numbers through a run: what a chart is drawn of."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from oddsum.model.errors import OddSumError
+from oddsum.trace.ask import Story
+from oddsum.trace.loops import Pass
+from oddsum.trace.nodes import Node
+
+Over = Literal["steps", "rounds"]
+_MOST_POINTS = 20_000  # of one line; beyond, the points are thinned evenly
+
+
+class SeriesError(OddSumError):
+    """There is nothing to draw: no such variable, or no numbers in it."""
+
+
+@dataclass(frozen=True)
+class Series:
+    """One variable: a value at each of its moments; ``where`` counts steps or rounds from 1."""
+
+    name: str
+    where: tuple[int, ...]
+    values: tuple[float, ...]
+
+
+def series(story: Story, name: str, loop: Pass | None = None) -> Series:
+    """A numeric variable over the steps, or over the rounds of one time a loop was gone through.
+
+    Of a list, its length. Raises SeriesError.
+    """
+    column = _column(story, name)
+    found: list[tuple[int, float]] = []
+    for number in story.changes_of(column):
+        value = _number(story.node_after(column, number))
+        if value is not None:
+            found.append((number, value))
+    if loop is not None:
+        found = _by_round(found, loop)
+    if not found:
+        where = f" in the rounds of the loop on line {loop.walk.line}" if loop is not None else ""
+        raise SeriesError(f"{name} holds no number{where}: there is nothing to draw.")
+    thin = max(1, len(found) // _MOST_POINTS)
+    kept = found[::thin]
+    return Series(column, tuple(n for n, _ in kept), tuple(v for _, v in kept))
+
+
+def _by_round(found: Sequence[tuple[int, float]], loop: Pass) -> list[tuple[int, float]]:
+    """The last value of each round."""
+    last: dict[int, float] = {}
+    for number, value in found:
+        if loop.enters <= number <= loop.ends and loop.round_at(number):
+            last[loop.round_at(number)] = value
+    return sorted(last.items())
+
+
+def _column(story: Story, name: str) -> str:
+    names = story.columns
+    mine = [c for c in names if name in (c, c.rpartition(".")[2])]
+    if not mine:
+        known = ", ".join(names[:12])
+        raise SeriesError(f"No variable is called {name} in this trace.",
+                          hint=f"There are: {known}." if known else "")  # fmt: skip
+    return mine[0]
+
+
+def _number(node: Node) -> float | None:
+    if isinstance(node, (int, float)):
+        try:
+            return float(node)
+        except OverflowError:
+            return None
+    if isinstance(node, tuple) and len(node) == 3 and node[0][:1] != ".":
+        return float(node[1])
+    return None
+
+
+def bars(story: Story, name: str, number: int) -> Series:
+    """The items of a list at a step: where is the index, from 0. Raises SeriesError."""
+    column = _column(story, name)
+    node = story.node_of(column, number)
+    items = node[2] if isinstance(node, tuple) and len(node) == 3 and node[2] is not None else ()
+    found = [(n, v) for n, item in enumerate(items) if (v := _number(item)) is not None]
+    if not found:
+        raise SeriesError(f"{name} is no list of numbers at step {number}.")
+    return Series(column, tuple(n for n, _ in found), tuple(v for _, v in found))
+
+
+def numeric(story: Story) -> list[str]:
+    """The variables that hold numbers or lists somewhere, those that change most often first."""
+    found = []
+    for name in story.columns:
+        numbers = story.changes_of(name)
+        if numbers and _number(story.node_after(name, numbers[-1])) is not None:
+            found.append((len(numbers), name))
+    return [name for _, name in sorted(found, key=lambda f: -f[0])]
