@@ -24,7 +24,7 @@ async def opened(
     app = OddSumApp(path, None, sys.executable)
     async with app.run_test(size=size) as pilot:
         if checked:
-            await until(pilot, lambda: bool(app.work.checked_at))
+            await until(pilot, lambda: bool(app.work.checked_at) and app.work.complete())
         yield pilot
 
 

@@ -21,5 +21,6 @@ MARKS = {
     "open": Mark("?", "?", "open"),
     "stale": Mark("~", "~", "stale"),
     "hold": Mark("‖", "||", "hold"),
+    "claim": Mark("≟", "=?", "claim"),
     "change": Mark("→", "->", "becomes"),
 }

@@ -35,7 +35,10 @@ def read_claims(program: Path) -> tuple[Claim, ...]:
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:
         raise PlanError(f"The claims cannot be read: {error}.", file=path.name,
                         hint="Mend the file, or take it away.") from None  # fmt: skip
-    return tuple(_claim(n, entry, path) for n, entry in enumerate(told.get("claim", []), 1))
+    entries = told.get("claim", [])
+    if not isinstance(entries, list):
+        raise PlanError("The claims are no tables.", file=path.name, hint="Begin each: [[claim]].")
+    return tuple(_claim(n, entry, path) for n, entry in enumerate(entries, 1))
 
 
 def _claim(number: int, entry: object, path: Path) -> Claim:

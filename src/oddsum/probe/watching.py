@@ -64,6 +64,7 @@ class Watching:
         self.recorder = recorder
         self.trees = [ast.parse(text.strip(), mode="eval").body for text in texts]
         self.last: list[Any] = [None] * len(texts)
+        self.begun = False  # before the first step there is no row to note anything in
 
     def install(self) -> None:
         """Put them where nothing is noted, between statements, and before a function returns."""
@@ -84,6 +85,9 @@ class Watching:
 
     def look(self, frame: Any) -> None:
         """Work all of them out in a frame."""
+        if not self.begun:
+            self.begun = True
+            return
         for n, tree in enumerate(self.trees):
             try:
                 told = plain_value(_Worker(frame).work(tree))

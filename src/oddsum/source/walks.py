@@ -114,4 +114,6 @@ def _stored(node: ast.AST) -> Iterator[str]:
 
 
 def _read(node: ast.AST) -> Iterator[str]:
-    return (n.id for n in ast.walk(node) if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Load))
+    """The names read, in the order they are written."""
+    names = [n for n in ast.walk(node) if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Load)]
+    return (n.id for n in sorted(names, key=lambda n: (n.lineno, n.col_offset)))

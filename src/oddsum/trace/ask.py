@@ -6,6 +6,7 @@ Of a very long run some steps in the middle were let go: there a step's *number*
 
 from __future__ import annotations
 
+from array import array
 from bisect import bisect_left, bisect_right
 from functools import cached_property
 
@@ -69,6 +70,14 @@ class Story(Index):
     def statement_numbers(self, statement: Statement) -> list[int]:
         """The numbers by which a statement goes in the columns of the recording."""
         return [n for n, s in enumerate(self.steps.statement_table) if s == statement]
+
+    def places_in(self, function: str) -> array[int]:
+        """The places of the steps of one function, blank for the main part."""
+        mine = {n for n, s in enumerate(self.steps.statement_table) if s.function == function}
+        found = array("i")
+        for start, part in self.parts():
+            found.extend(start + row for row, one in enumerate(part.statement) if one in mine)
+        return found
 
     # -- calls ---------------------------------------------------------------------------------
 
@@ -168,7 +177,7 @@ class Story(Index):
         at = self.place(number)
         part, row = self.steps.place(at)
         column = self.column_number(name)
-        owner = part.frame[row] if "." in name else 0
+        owner = part.frame[row] if "." in name and name[:1] != "[" else 0
         told = self.ref_at(owner, column, at, part) if column is not None else None
         return None if told is None else told[0].node(told[1])
 
@@ -184,6 +193,10 @@ class Story(Index):
         """The number of a variable's column."""
         names = self.steps.column_names
         return names.index(name) if name in names else None
+
+    def frame_of(self, name: str, number: int) -> int:
+        """The call whose variable of this name is in sight at a step; 0 for the module's."""
+        return self.step(number).frame if "." in name and name[:1] != "[" else 0
 
     def changes_of(self, name: str, frame: int | None = None) -> list[int]:
         """The steps that change a variable: of one call, or of all."""
@@ -288,7 +301,7 @@ class Story(Index):
 
     def _passes(self, statement: int) -> list[list[int]]:
         passes: list[list[int]] = [[]]
-        for start, part in self._parts():
+        for start, part in self.parts():
             for row, (one, number) in enumerate(zip(part.statement, part.round, strict=True)):
                 if one != statement:
                     continue

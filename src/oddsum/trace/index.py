@@ -77,7 +77,8 @@ class Index:
 
     # -- indexes -------------------------------------------------------------------------------
 
-    def _parts(self) -> Iterator[tuple[int, Part]]:
+    def parts(self) -> Iterator[tuple[int, Part]]:
+        """The parts that were kept, each with the place of its first step."""
         start = 0
         for part in self.steps.parts:
             yield start, part
@@ -95,7 +96,7 @@ class Index:
     def by_statement(self) -> dict[int, array[int]]:
         """Places of the visits of each statement; steps that are no visits are left out."""
         found: dict[int, array[int]] = {}
-        for start, part in self._parts():
+        for start, part in self.parts():
             for row, (statement, visit) in enumerate(zip(part.statement, part.visit, strict=True)):
                 if visit:
                     if statement not in found:
@@ -117,7 +118,7 @@ class Index:
     def histories(self) -> dict[tuple[int, int], History]:
         """The changes of each variable, by the frame it belongs to and its column's number."""
         found: dict[tuple[int, int], History] = {}
-        for n, (start, part) in enumerate(self._parts()):
+        for n, (start, part) in enumerate(self.parts()):
             changes = zip(part.owner, part.column, part.row, strict=True)
             for position, (owner, column, row) in enumerate(changes):
                 history = found.get((owner, column))
@@ -149,7 +150,7 @@ class Index:
         """All output; the places that print; how much there was after each of them."""
         texts: list[str] = []
         places, lengths, total = array("i"), [], 0
-        for start, part in self._parts():
+        for start, part in self.parts():
             for row, text in part.printed.items():
                 total += len(text)
                 texts.append(text)
@@ -168,7 +169,7 @@ class Index:
     def flagged(self, bit: int) -> array[int]:
         """The places of the steps with an event, given by its flag."""
         found = array("i")
-        for start, part in self._parts():
+        for start, part in self.parts():
             found.extend(start + row for row, flags in enumerate(part.flags) if flags & bit)
         return found
 

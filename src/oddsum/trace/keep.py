@@ -107,6 +107,8 @@ class Keeper:
 
     def _note(self, column: int, frame: int, before: int, after: int) -> None:
         part = self._part
+        if not part.statement:
+            return  # ahead of the first step: nothing to ink, and it is told again
         names = self._known.get(frame)
         if names is None:
             names = self._known[frame] = {}
@@ -114,8 +116,6 @@ class Keeper:
             del names[column]
         else:
             names[column] = after
-        if not part.statement:
-            return
         key = (frame, column)
         earlier = self._row_changes.get(key)
         if earlier is not None:

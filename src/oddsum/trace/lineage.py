@@ -90,7 +90,9 @@ class Lineage:
                 kind = "input" if "input" in step.events else "value"
                 return (change.after.text if change.after is not None else "(gone)"), kind
         if step.condition is not None:
-            return str(step.condition), "condition"
+            return f"condition {step.condition}", "condition"
+        if step.round is not None:
+            return (f"round {step.round:,}" if step.round else "no more rounds"), "condition"
         if step.value is not None:
             return step.value.text, "input" if "input" in step.events else "value"
         return step.output.rstrip("\n"), "value"
@@ -152,7 +154,7 @@ class Lineage:
 
     def _maker(self, name: str, frame: int, until: int) -> int | None:
         """The last step up to this one that changed a variable of a call."""
-        owner = frame if "." in name else 0
+        owner = frame if "." in name and name[:1] != "[" else 0
         return self.story.last_change(name, owner, until)
 
     def _item_maker(self, name: str, owner: int, read: Read, before: int) -> int | None:

@@ -197,7 +197,7 @@ def _use_words(story: Story, one: Pass) -> list[str]:
             continue
         used = {u + size if u < 0 else u for u in used}
         left = [n for n in range(size) if n not in used]
-        if left and used:
+        if left:
             lines.append(f"{sequence} has {counted(size, 'item')}; {_items(sequence, left)} used.")
     return lines
 
@@ -256,7 +256,7 @@ def rounds_table(story: Story, one: Pass, most: int = 500) -> tuple[list[str], l
     """What changed in each round: the names, and a row a round with the last value each got."""
     rows: list[dict[str, str]] = []
     names: dict[str, None] = dict.fromkeys(one.walk.targets)
-    ends = [*one.starts[1:], one.ends + 1]
+    ends = [*one.starts[1:], one.ends + 1][: one.rounds]
     for start, end in list(zip(one.starts, ends, strict=True))[:most]:
         row: dict[str, str] = {}
         for number in range(start, min(end, start + _MOST_LOOKED_AT)):

@@ -105,11 +105,25 @@ def first_difference(left: Story, right: Story, parted: Parting) -> str:
     return f"They differ first on line {one.line}."
 
 
+_ALIKE = 0.6  # of two lines: how much of them must be the same for one to be the other, changed
+
+
 def lines_between(before: Source, after: Source) -> dict[tuple[str, int], int]:
     """Which line of the program after a change each line before it is."""
     matcher = difflib.SequenceMatcher(None, before.lines, after.lines, autojunk=False)
     found: dict[tuple[str, int], int] = {}
     for tag, a, b, c, d in matcher.get_opcodes():
-        if tag == "equal" or (tag == "replace" and b - a == d - c):
+        if tag == "equal":
             found.update({(before.name, a + n + 1): c + n + 1 for n in range(b - a)})
+        elif tag == "replace":
+            start = c
+            for old in range(a, b):
+                alike = [n for n in range(start, d) if _likeness(before, after, old, n) >= _ALIKE]
+                if alike:
+                    found[before.name, old + 1] = alike[0] + 1
+                    start = alike[0] + 1
     return found
+
+
+def _likeness(before: Source, after: Source, old: int, new: int) -> float:
+    return difflib.SequenceMatcher(None, before.lines[old], after.lines[new]).ratio()

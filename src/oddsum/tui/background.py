@@ -231,65 +231,6 @@ class WorkingApp(App[None]):
     def plan_has_run(self) -> None:
         """Every case has a result of the program as it is now."""
 
-    def open_trace(self, case: Case, line: int | None = None, at_the_end: bool = False) -> None:
-        """Record a case and go to it: at the first visit of a line, or where it stopped."""
-        from oddsum.tui.workers import record_case
-
-        work = self.work
-        if work.plan is None or work.fault is not None or work.interpreter is None:
-            self.notify("The program cannot be run as it is.")
-            return
-        if work.plan.run:
-            self.notify(f"Trace reads Python, and this plan runs {' '.join(work.plan.run)}.")
-            return
-        traced = work.traced
-        if traced is not None and not traced.stale and traced.case == case and line is not None:
-            self._go_to_line(line)
-            self.switch_mode("trace")
-            return
-        known = work.results.get(case.number)
-        plain = known.run if known is not None and not known.stale else None
-        work.trace_number += 1
-        work.tracing, work.traced = 0, None
-        start = partial(
-            record_case, self, work.trace_number, work.plan, case, work.interpreter, plain, line,
-            at_the_end,
-        )  # fmt: skip
-        self._start("trace", start)
-        self.switch_mode("trace")
-
-    @on(messages.StepsRecorded)
-    def steps_recorded(self, message: messages.StepsRecorded) -> None:
-        """The recording goes on."""
-        if self.work.tracing is not None and message.number == self.work.trace_number:
-            self.work.tracing = message.count
-            self.show()
-
-    @on(messages.TraceEnded)
-    def trace_ended(self, message: messages.TraceEnded) -> None:
-        """The recording is there, or could not be made."""
-        work = self.work
-        if message.number != work.trace_number:
-            return
-        work.tracing = None
-        self._take_fault(message.fault)
-        if message.traced is not None:
-            work.traced = message.traced
-            if message.line is not None:
-                self._go_to_line(message.line)
-            elif message.at_the_end:
-                story = message.traced.story
-                work.traced.step = story.where_raised or len(story) or 1
-            for remark in message.traced.story.trace.remarks:
-                self.notify(remark)
-        self.show()
-
-    def _go_to_line(self, line: int) -> None:
-        traced = self.work.traced
-        if traced is not None:
-            step = traced.story.next_at({(self.work.program.name, line)}, 0)
-            traced.step = step or traced.step
-
     def begin_search(self) -> None:
         """Look for leads, where there is something to look for and nobody has looked yet."""
         from oddsum.tui.workers import search_leads
@@ -354,11 +295,12 @@ class WorkingApp(App[None]):
             and work.tracing is None
             and not (work.search and work.search.doing)
             and not work.advising
+            and not work.looking
         ):
             return
-        for group in ("check", "trace", "search", "pattern", "advice"):
+        for group in ("check", "trace", "search", "pattern", "advice", "looking", "claims"):
             self.workers.cancel_group(self, group)
-        work.advising = False
+        work.advising, work.looking = False, ""
         if work.search is not None and work.search.doing:
             work.search.doing, work.search.stopped = "", True
         work.checking = work.tracing = None

@@ -9,10 +9,12 @@ from textual.message import Message
 
 from oddsum.advise.advice import Advice
 from oddsum.advise.pattern import Pattern
+from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
+from oddsum.trace.parts import Apart
 from oddsum.tui.work import Traced
 
 
@@ -118,3 +120,42 @@ class FilesChanged(Message):
     """Files beside the program were saved."""
 
     paths: frozenset[Path]
+
+
+@dataclass
+class LineApart(Message):
+    """A line was taken apart; None where it was stopped or could not be."""
+
+    traced: Traced
+    line: int
+    apart: Apart | None
+    fault: OddSumError | None
+
+
+@dataclass
+class LookedThrough(Message):
+    """A search through a trace has come to a step."""
+
+    what: str
+    step: int
+
+    def can_replace(self, message: Message) -> bool:
+        """The newest stands for the older ones."""
+        return isinstance(message, LookedThrough)
+
+
+@dataclass
+class MomentFound(Message):
+    """A search through a trace is over: at a step, or nowhere."""
+
+    traced: Traced
+    what: str
+    step: int | None
+
+
+@dataclass
+class ClaimsHeld(Message):
+    """Claims were held against every case: the first that each one breaks, by number."""
+
+    claims: tuple[Claim, ...]
+    broken: dict[int, Broken]

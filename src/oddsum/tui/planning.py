@@ -15,10 +15,10 @@ from oddsum.plan import edit
 from oddsum.plan.find import choose_plan, default_plan, plans_of
 from oddsum.plan.keep import ChangedOnDisk, PlanFile
 from oddsum.tui import messages
-from oddsum.tui.background import WorkingApp
+from oddsum.tui.tracing import TracingApp
 
 
-class PlanningApp(WorkingApp):
+class PlanningApp(TracingApp):
     """Changes the plan's file, and shows the plan as it is then."""
 
     def __init__(self, program: Path, plan_file: Path | None, python: str | None) -> None:

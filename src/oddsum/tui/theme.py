@@ -93,6 +93,12 @@ def _theme(name: str, dark: bool) -> Theme:
 THEMES = (_theme("lamp", dark=True), _theme("paper", dark=False))
 
 
+def rgb(theme: str, name: str) -> tuple[int, int, int]:
+    """A colour of a theme as red, green and blue, 0 to 255 each."""
+    digits = COLOURS.get(theme, LAMP_COLOURS)[name].lstrip("#")
+    return int(digits[:2], 16), int(digits[2:4], 16), int(digits[4:6], 16)
+
+
 @lru_cache(maxsize=256)
 def ink(theme: str, name: str, ground: str = "", bold: bool = False, italic: bool = False) -> Style:
     """A style of a theme: an ink by name, on a ground by name where one is given."""

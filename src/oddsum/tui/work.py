@@ -11,12 +11,14 @@ from oddsum.advise.advice import Advice
 from oddsum.advise.pattern import Pattern
 from oddsum.compare.readings import reading, reading_used
 from oddsum.model.case import Case, Plan, Prompts
+from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
 from oddsum.run.interpreter import Interpreter
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
+from oddsum.trace.holds import Hold
 from oddsum.tui.glyphs import own
 
 LEVELS = ("where", "what", "how")
@@ -33,6 +35,19 @@ class Traced:
     departs: int | None
     step: int = 1
     stale: bool = False
+    column: str = ""  # the variable in hand; blank for none
+    broken: Broken | None = None  # the first claim that does not hold in this case
+    source: Source | None = None  # the program as it was recorded
+
+
+@dataclass
+class View:
+    """How the trace table is shown; it stays while the program does."""
+
+    hidden: set[str] = field(default_factory=set)
+    order: list[str] = field(default_factory=list)  # columns moved to the front, pinned there
+    only: str | None = None  # one function's rows
+    fill_down: bool = False
 
 
 def printed_so_far(traced: Traced) -> str:
@@ -102,8 +117,15 @@ class Work:
     traced: Traced | None = None
     trace_number: int = 0
     tracing: int | None = None  # steps recorded so far; None when nothing is being recorded
-    fill_down: bool = False
-    holds: set[tuple[str, int]] = field(default_factory=set)
+    view: View = field(default_factory=View)
+    holds: dict[tuple[str, int], Hold] = field(default_factory=dict)
+    watches: tuple[str, ...] = ()
+    claims: tuple[Claim, ...] = ()
+    broken: dict[int, Broken] = field(default_factory=dict)  # claims, by case number
+    earlier: Traced | None = (
+        None  # the recording before this one: of another case, or before a save
+    )
+    looking: str = ""  # what is being looked for in a trace, blank for nothing
     search: Search | None = None
     _active: tuple[Plan, tuple[Case, ...]] | None = None  # the plan's cases that are run, kept
 
@@ -220,6 +242,9 @@ def next_words(work: Work, station: str) -> str:
         return "this station reads Python; press 1 to go back to Check."
     if station == "trace":
         return _next_in_trace(work)
+    broken = _broken_claim(work)
+    if broken:
+        return broken
     if station == "pinpoint":
         return _next_in_pinpoint(work)
     shortest = work.shortest_odd()
@@ -232,17 +257,32 @@ def next_words(work: Work, station: str) -> str:
     return "every case agrees. L shows the limits that no case tries yet."
 
 
+def _broken_claim(work: Work) -> str:
+    """The first claim that does not hold, in the earliest case; blank where all do."""
+    for number, broken in sorted(work.broken.items()):
+        return (f"your claim {broken.claim.holds} does not hold in case {number}, line "
+                f"{broken.line}: {broken.why}.")  # fmt: skip
+    return ""
+
+
 def _next_in_trace(work: Work) -> str:
     traced = work.traced
+    if work.looking:
+        return f"{work.looking} Esc stops it."
     if work.tracing is not None:
         return "wait for the recording. Esc stops it."
     if traced is None:
         return "press T in Check on the case you want to follow."
     if traced.stale:
         return "the program has changed since this recording. T records it anew."
+    broken = traced.broken
+    if broken is not None and broken.step >= traced.step:
+        where = "here" if broken.step == traced.step else f"at step {broken.step:,}"
+        go = "" if broken.step == traced.step else " ; goes there."
+        return f"your claim {broken.claim.holds} does not hold {where}: {broken.why}.{go}"
     if traced.step == 1 and len(traced.story) > 1:
         return own("press ↓. At every step, say first what you think will change.")
-    if traced.step == len(traced.story):
+    if traced.step == traced.story.last:
         return "the last step. Which value was the first you did not expect?"
     return "compare each value with what you expect. The first surprise is near."
 

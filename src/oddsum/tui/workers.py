@@ -11,17 +11,24 @@ from textual.worker import get_current_worker
 
 from oddsum.advise.advice import advise
 from oddsum.advise.pattern import find_pattern
+from oddsum.check.apart import line_apart
+from oddsum.check.claims import check_claims
 from oddsum.check.plan import check
 from oddsum.check.traced import Cancelled, trace_case
 from oddsum.compare.departure import departure_offset
 from oddsum.model.case import Case, Plan
+from oddsum.model.claim import Claim
 from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult, Run
 from oddsum.pinpoint.search import pinpoint
 from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import bundle
 from oddsum.run.watch import changes
+from oddsum.source.asking import Question
+from oddsum.source.program import Source
 from oddsum.trace.ask import Story
+from oddsum.trace.claims import claims_for, first_broken
+from oddsum.trace.search import first_true
 from oddsum.tui import messages
 from oddsum.tui.work import Traced
 
@@ -99,6 +106,8 @@ def record_case(
     plain: Run | None,
     line: int | None,
     at_the_end: bool = False,
+    watches: tuple[str, ...] = (),
+    claims: tuple[Claim, ...] = (),
 ) -> None:
     """Record a case and tell its trace."""
     stop, tell = get_current_worker().cancelled_event, _teller(app)
@@ -110,6 +119,7 @@ def record_case(
             plain=plain,
             stop=stop,
             on_steps=lambda count: tell(messages.StepsRecorded(number, count)),
+            watches=watches,
         )
     except Cancelled:
         app.post_message(messages.TraceEnded(number, None, None))
@@ -117,7 +127,9 @@ def record_case(
         app.post_message(messages.TraceEnded(number, None, error))
     else:
         traced = Traced(case, Story(trace), result, case.stdout, None)
+        traced.story.prepare()
         traced.departs = departing_step(traced)
+        traced.broken = first_broken(traced.story, claims_for(claims, case.name))
         app.post_message(messages.TraceEnded(number, traced, None, line, at_the_end))
 
 
@@ -164,3 +176,52 @@ def watch_files(app: App[None], plan: Plan) -> None:
     for paths in changes(plan.program, plan.file, stop):
         if paths:
             app.post_message(messages.FilesChanged(paths))
+
+
+def take_apart(
+    app: App[None],
+    plan: Plan,
+    traced: Traced,
+    interpreter: Interpreter,
+    source: Source,
+    line: int,
+    visit: int,
+) -> None:
+    """Take a line apart and tell what it came to."""
+    stop = get_current_worker().cancelled_event
+    apart, fault = None, None
+    try:
+        apart = line_apart(plan, traced.case, interpreter, source, line, visit, stop)
+    except Cancelled:
+        pass
+    except OddSumError as error:
+        fault = error
+    app.post_message(messages.LineApart(traced, line, apart, fault))
+
+
+def look_for(app: App[None], traced: Traced, question: Question) -> None:
+    """Look for the next moment at which a question becomes true, and tell it."""
+    stop, tell = get_current_worker().cancelled_event, _teller(app)
+    step = first_true(
+        traced.story, question, traced.step, stop=stop,
+        on_progress=lambda step: tell(messages.LookedThrough(question.text, step)),
+    )  # fmt: skip
+    if not stop.is_set():
+        app.post_message(messages.MomentFound(traced, question.text, step))
+
+
+def hold_claims(
+    app: App[None],
+    plan: Plan,
+    results: tuple[CaseResult, ...],
+    interpreter: Interpreter,
+    claims: tuple[Claim, ...],
+) -> None:
+    """Hold the claims against every case and tell which are broken."""
+    try:
+        broken = check_claims(
+            plan, results, interpreter, claims, get_current_worker().cancelled_event
+        )
+    except OddSumError:
+        return  # the check itself says what is wrong
+    app.post_message(messages.ClaimsHeld(claims, broken))

@@ -14,9 +14,9 @@ from textual.widgets import Static
 
 from oddsum.model.errors import StartError
 from oddsum.tui.actions import actions_of
-from oddsum.tui.background import WorkingApp
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
+from oddsum.tui.tracing import TracingApp
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
 from oddsum.tui.work import Traced, Work, next_words
 from oddsum.tui.writing import Piece, counted
@@ -31,9 +31,9 @@ class Station(Screen[None]):
     station: ClassVar[str] = ""
 
     @property
-    def odd_sum(self) -> WorkingApp:
+    def odd_sum(self) -> TracingApp:
         """The application, as what it is."""
-        return cast(WorkingApp, self.app)
+        return cast(TracingApp, self.app)
 
     @property
     def work(self) -> Work:

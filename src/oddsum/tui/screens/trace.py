@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
+from bisect import bisect_left, bisect_right
 from collections.abc import Iterable
 from typing import ClassVar
 
@@ -16,7 +16,7 @@ from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.number import StepNumber
 from oddsum.tui.dialogs.page import TextPage
 from oddsum.tui.glyphs import glyph, own
-from oddsum.tui.screens.station import Station
+from oddsum.tui.screens.questions import QuestionsScreen
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import RuledTable
@@ -33,7 +33,7 @@ _PRINTED = 60  # lines of output that can be scrolled through; D has them all
 _FROZEN = 3  # columns that stay when the table scrolls: step, line, what happened
 
 
-class TraceScreen(Station):
+class TraceScreen(QuestionsScreen):
     """The run, the program with its margin, the trace table, and what was printed so far."""
 
     station = "trace"
@@ -67,12 +67,6 @@ class TraceScreen(Station):
         table = RuledTable(id="table")
         table.can_focus = False
         return table
-
-    @property
-    def traced(self) -> Traced | None:
-        """The recording that is shown, None where there is none with a step in it."""
-        traced = self.work.traced
-        return traced if traced is not None and len(traced.story) else None
 
     def show_body(self) -> None:
         """Bring every panel to the step in hand."""
@@ -110,14 +104,17 @@ class TraceScreen(Station):
         case, story = traced.case, traced.story
         title = f"case {case.number} · {case.name}" if case.number else case.name
         ended = traced.story.trace.left_out or f"{traced.result.outcome.value}"
-        heading.right = f"{title} · step {traced.step:,} of {len(story):,} · {ended}"
+        looking = self.work.looking or ended
+        heading.right = f"{title} · step {traced.step:,} of {story.last:,} · {looking}"
         rounds = _round_marks(traced, step)
-        marks = [RunMark(n, glyph("hold"), "straw") for n in _held_steps(traced, self.work.holds)]
+        marks = [RunMark(n, glyph("hold"), "straw") for n in _some(self.stops())]
         if traced.departs:
             marks.append(RunMark(traced.departs, own("≠ output departs"), "odd"))
         raised = story.where_raised
         if raised and traced.result.outcome.value == "stopped":
             marks.append(RunMark(raised, "! stops here", "stopped"))
+        if traced.broken is not None:
+            marks.append(RunMark(traced.broken.step, own("≟ claim broken"), "straw"))
         marks = [m for m in marks if m.step != traced.step or m.text != glyph("hold")]
         marks.append(RunMark(traced.step, own(f"⟨{traced.step}⟩"), "blue"))
         self.query_one("#run", RunLine).show(story, traced.step, rounds, marks)
@@ -132,30 +129,45 @@ class TraceScreen(Station):
             return
         lines = {s.line for s in story.statements if s.file == file}
         times = {n: story.times_run(file, n, traced.step) for n in lines}
-        marks: dict[int, Cell] = {n: cell(glyph("hold"), "straw", True) for f, n in self.work.holds
-                                  if f == file}  # fmt: skip
+        marks: dict[int, Cell] = {c.line: cell(glyph("claim"), "straw", True)
+                                  for c in self.work.claims if c.line is not None}  # fmt: skip
+        marks.update({n: cell(glyph("hold"), "straw", True) for f, n in self.work.holds
+                      if f == file})  # fmt: skip
         self.query_one("#source", SourceView).show(
             source.text,
             times={n: t for n, t in times.items() if t},
             marks=marks,
-            values={step.line: step_values(step)},
+            values={step.line: told} if (told := step_values(step)) else {},
             current=step.line,
             with_values=True,
         )
 
     def _show_table(self, traced: Traced) -> None:
-        story, names = traced.story, shown_names(traced.story)
+        story, view = traced.story, self.work.view
+        names = [n for n in shown_names(story, view.order) if n not in view.hidden]
+        places = story.places_in(view.only) if view.only is not None else None
         table = self.query_one("#table", RuledTable)
-        columns = trace_columns(story, names, max(40, table.size.width))
-        rows = TraceRows(story, names, traced.step, self.work.fill_down)
-        table.show(columns, rows, traced.step - 1, _FROZEN)
-        changed = [names.index(c.name) for c in story.step(traced.step).changes]
+        columns = trace_columns(story, names, max(40, table.size.width), traced.column)
+        rows = TraceRows(story, names, traced.step, view.fill_down, places)
+        frozen = _FROZEN + len([n for n in view.order if n in names])
+        table.show(columns, rows, rows.row_of(traced.step), frozen)
+        changed = [names.index(c.name) for c in story.step(traced.step).changes if c.name in names]
         if changed:
             table.bring_column(_FROZEN + min(changed))
-        heading = self.query_one("#table-heading", Heading)
-        wide = table.virtual_size.width > table.size.width
-        more = own("Shift+→ shows more") if wide else f"{len(story):,} steps"
-        heading.right = "~ of the program before the last save" if traced.stale else more
+        self.query_one("#table-heading", Heading).right = self._table_words(traced, table)
+
+    def _table_words(self, traced: Traced, table: RuledTable) -> str:
+        view, told = self.work.view, []
+        if traced.stale:
+            return "~ of the program before the last save · T records it anew"
+        if view.only is not None:
+            told.append(f"only {view.only or 'the main part'}")
+        hidden = [n for n in traced.story.columns if n in view.hidden]
+        if hidden:
+            told.append(f"{len(hidden)} hidden, 0 brings back")
+        if table.virtual_size.width > table.size.width:
+            told.append("Shift+→ shows more")
+        return own(" · ".join(told) or f"{len(traced.story):,} steps")
 
     def _show_values(self, traced: Traced) -> None:
         heading = self.query_one("#values-heading", Heading)
@@ -177,26 +189,17 @@ class TraceScreen(Station):
 
     # -- moving ------------------------------------------------------------------------------
 
-    def go(self, step: int | None, otherwise: str = "") -> None:
-        """Go to a step; say why where there is none."""
-        traced = self.traced
-        if traced is None:
-            return
-        if step is None:
-            self.notify(otherwise)
-            return
-        traced.step = min(max(step, 1), len(traced.story))
-        self.show()
-
     def action_step(self, by: int) -> None:
         """Steps on or back."""
         if self.traced is not None:
-            self.go(self.traced.step + by)
+            story = self.traced.story
+            at = story.place(self.traced.step) + by
+            self.go(story.number(min(max(at, 0), len(story) - 1)))
 
     def action_to_end(self, side: int) -> None:
         """To the first or the last step."""
         if self.traced is not None:
-            self.go(1 if side < 0 else len(self.traced.story))
+            self.go(1 if side < 0 else self.traced.story.last)
 
     def action_into(self) -> None:
         """Into the next call made from here."""
@@ -222,40 +225,23 @@ class TraceScreen(Station):
         if not self.work.holds:
             self.notify("No line is held yet. H holds at this line.")
             return
-        find = traced.story.next_at if side > 0 else traced.story.last_at
+        stops = self.stops()
+        at = bisect_right(stops, traced.step) if side > 0 else bisect_left(stops, traced.step) - 1
         way = "after" if side > 0 else "before"
-        self.go(find(self.work.holds, traced.step), f"No line that is held runs {way} this step.")
+        found = stops[at] if 0 <= at < len(stops) else None
+        self.go(found, f"No line that is held runs {way} this step.")
 
     def action_hold(self) -> None:
         """Hold at the line in hand, or no longer."""
         if self.traced is not None:
             step = self.traced.story.step(self.traced.step)
-            self._toggle_hold(step.statement.file, step.line)
-
-    def _toggle_hold(self, file: str, line: int) -> None:
-        traced = self.traced
-        if traced is None:
-            return
-        place = (file, line)
-        if place in self.work.holds:
-            self.work.holds.remove(place)
-        else:
-            self.work.holds.add(place)
-            times = traced.story.times_run(file, line)
-            again = "times" if times != 1 else "time"
-            self.notify(f"Line {line} is held. It runs {times} {again} in this case.")
-        self.show()
+            self.toggle_hold(step.statement.file, step.line)
 
     def action_by_number(self) -> None:
         """Ask for a step's number and go there."""
         traced = self.traced
         if traced is not None:
-            self.app.push_screen(StepNumber(len(traced.story)), self.go_where_there_is)
-
-    def go_where_there_is(self, step: int | None) -> None:
-        """Go to a step that was asked for; nothing where the question was left."""
-        if step is not None:
-            self.go(step)
+            self.app.push_screen(StepNumber(traced.story.last), self.go_where_there_is)
 
     def action_whole(self) -> None:
         """Every value of this step, uncut."""
@@ -268,7 +254,7 @@ class TraceScreen(Station):
 
     def action_fill_down(self) -> None:
         """Show old values too, or only what changed."""
-        self.work.fill_down = not self.work.fill_down
+        self.work.view.fill_down = not self.work.view.fill_down
         self.show()
 
     def action_scroll(self, by: int) -> None:
@@ -283,7 +269,9 @@ class TraceScreen(Station):
     @on(RuledTable.Moved)
     def to_row(self, message: RuledTable.Moved) -> None:
         """A row of the table was clicked."""
-        self.go(message.row + 1)
+        rows = message.table.rows
+        if isinstance(rows, TraceRows):
+            self.go(rows.number_of(message.row))
 
     @on(RunLine.Clicked)
     def to_moment(self, message: RunLine.Clicked) -> None:
@@ -295,7 +283,7 @@ class TraceScreen(Station):
         """A margin was clicked."""
         if self.traced is not None:
             step = self.traced.story.step(self.traced.step)
-            self._toggle_hold(step.statement.file, message.line)
+            self.toggle_hold(step.statement.file, message.line)
 
 
 def _place_words(traced: Traced, step: Step) -> str:
@@ -303,9 +291,8 @@ def _place_words(traced: Traced, step: Step) -> str:
     return own(f"{inside} · ⟨line⟩ ×times run")
 
 
-def _held_steps(traced: Traced, holds: set[tuple[str, int]]) -> list[int]:
-    """The steps at held lines; where there are more than can be drawn, some of them."""
-    steps = traced.story.visits(holds)
+def _some(steps: list[int]) -> list[int]:
+    """Steps; where there are more than can be drawn, some of them."""
     return steps[:: max(1, len(steps) // _MOST_MARKS)]
 
 

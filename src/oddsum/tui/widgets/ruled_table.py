@@ -27,6 +27,7 @@ class Column:
     width: int
     align: Align = "left"
     ruled: bool = True  # whether a rule stands before it
+    lit: bool = False  # whether it is the one in hand
 
 
 class Rows(Sequence[Sequence[Cell]]):
@@ -182,7 +183,8 @@ class RuledTable(ScrollView, can_focus=True):
         line = Line(self.app.theme)
         for column in self.columns:
             line.put(Piece("│ " if column.ruled else "", "rule"))
-            line.put(*fitted((Piece(column.title, "quiet"),), column.width, column.align))
+            title = Piece(column.title, "blue" if column.lit else "quiet", column.lit)
+            line.put(*fitted((title,), column.width, column.align))
             line.put(Piece(" "))
         return line
 

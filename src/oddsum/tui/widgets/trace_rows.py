@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_right
 from collections.abc import Sequence
 from functools import lru_cache
 
@@ -16,41 +17,55 @@ _LEAST, _MOST = 2, 20
 _SHOWN_BEFORE = 8  # characters of an old value in "12 → 17"
 
 
-def trace_columns(story: Story, names: Sequence[str], width: int) -> list[Column]:
+def trace_columns(
+    story: Story, names: Sequence[str], width: int, in_hand: str = ""
+) -> list[Column]:
     """Columns for a trace table: step, line, what happened, a column a variable, output."""
     widths = _widths(story, tuple(names))
     fixed = 6 + 7 + 3 + sum(w + 3 for w in widths.values()) + 3
     rest = width - fixed
     happened = 22 if rest >= 44 else 14
     return [
-        Column("step", 5, "right", ruled=False),
+        Column("step", max(5, len(str(story.last))), "right", ruled=False),
         Column("line", 4, "right"),
         Column("what happened", happened),
-        *(Column(title, widths[n], "right") for n, title in _titles(names).items()),
+        *(
+            Column(title, widths[n], "right", lit=n == in_hand)
+            for n, title in _titles(names).items()
+        ),
         Column("output", max(14, rest - happened)),
     ]
 
 
-def shown_names(story: Story) -> list[str]:
-    """The variables in the order of their first appearance; constants, all capitals, come last."""
-    return sorted(story.columns, key=lambda name: name.rpartition(".")[2].isupper())
+def shown_names(story: Story, first: Sequence[str] = ()) -> list[str]:
+    """The variables in the order of their first appearance: watches before them, constants (all
+    capitals) after; before all, those moved to the front."""
+    names = sorted(story.columns, key=lambda n: (n[:1] != "[", n.rpartition(".")[2].isupper()))
+    front = [n for n in first if n in names]
+    return [*front, *(n for n in names if n not in front)]
 
 
 def _titles(names: Sequence[str]) -> dict[str, str]:
     """What stands over each column: the name alone where no other function has one like it."""
-    short = [n.rpartition(".")[2] for n in names]
+    short = [n if n[:1] == "[" else n.rpartition(".")[2] for n in names]
     return {n: s if short.count(s) == 1 else n for n, s in zip(names, short, strict=True)}
+
+
+_LOOKED_AT = 3_000  # steps at either end that say how wide a column must be: all would take seconds
 
 
 @lru_cache(maxsize=4)
 def _widths(story: Story, names: tuple[str, ...]) -> dict[str, int]:
-    """Cells each column needs; kept, for it takes a look at every step."""
+    """Cells each column needs; kept, for it takes a look at many steps."""
     widest = {n: max(_LEAST, len(t)) for n, t in _titles(names).items()}
-    for step in story.steps:
-        for change in step.changes:
-            if change.name in widest:
-                size = len(_plain(change))
-                widest[change.name] = min(_MOST, max(widest[change.name], size))
+    count = len(story)
+    ends = (range(min(_LOOKED_AT, count)), range(max(_LOOKED_AT, count - _LOOKED_AT), count))
+    for places in ends:
+        for at in places:
+            for change in story.steps[at].changes:
+                if change.name in widest:
+                    size = len(_plain(change))
+                    widest[change.name] = min(_MOST, max(widest[change.name], size))
     return widest
 
 
@@ -65,14 +80,30 @@ def _plain(change: Change) -> str:
 class TraceRows(Sequence[Sequence[Cell]]):
     """The rows, made when they are looked at: a trace may have very many."""
 
-    def __init__(self, story: Story, names: Sequence[str], current: int, fill: bool) -> None:
+    def __init__(
+        self,
+        story: Story,
+        names: Sequence[str],
+        current: int,
+        fill: bool,
+        places: Sequence[int] | None = None,
+    ) -> None:
         self.story, self.names, self.current, self.fill = story, names, current, fill
+        self.places = range(len(story)) if places is None else places
 
     def __len__(self) -> int:
-        return len(self.story)
+        return len(self.places)
+
+    def row_of(self, number: int) -> int:
+        """The row of a step; the one before it where it is not shown."""
+        return max(0, bisect_right(self.places, self.story.place(number)) - 1)
+
+    def number_of(self, row: int) -> int:
+        """The number of the step in a row."""
+        return self.story.number(self.places[row])
 
     def __getitem__(self, at: int) -> Sequence[Cell]:  # type: ignore[override]
-        step = self.story.step(at + 1)
+        step = self.story.steps[self.places[at]]
         here = step.number == self.current
         old = self.story.values_at(step.number) if self.fill else {}
         changes = {c.name: c for c in step.changes}

@@ -1,0 +1,74 @@
+"""Lines that a walk through a trace stops at: always, under a condition, or in one round."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+
+from oddsum.source.asking import Question, QuestionError
+from oddsum.source.walks import Walk
+from oddsum.trace.ask import Story
+from oddsum.trace.loops import passes
+from oddsum.trace.search import Asking
+
+_ROUND = re.compile(r"\s*round\s+(\d+)\s*$", re.IGNORECASE)
+
+
+@dataclass(frozen=True)
+class Hold:
+    """A line held. ``condition`` as typed, blank for always; ``round`` from 1, 0 for any."""
+
+    file: str
+    line: int
+    condition: str = ""
+    round: int = 0
+
+    @property
+    def words(self) -> str:
+        """When it holds."""
+        if self.round:
+            return f"in round {self.round:,}"
+        return f"where {self.condition}" if self.condition else "always"
+
+
+def hold_from(file: str, line: int, typed: str) -> Hold:
+    """What was typed as a hold: nothing, ``round 25`` or a condition. Raises QuestionError."""
+    found = _ROUND.match(typed)
+    if found:
+        number = int(found.group(1))
+        if not number:
+            raise QuestionError("Rounds count from 1.")
+        return Hold(file, line, round=number)
+    if typed.strip():
+        Question(typed)
+    return Hold(file, line, typed.strip())
+
+
+def hits(story: Story, hold: Hold, walks: tuple[Walk, ...]) -> list[int]:
+    """The steps at which a hold stops: each before the line has done anything."""
+    visits = story.visits({(hold.file, hold.line)})
+    if hold.round:
+        return _in_round(story, hold, walks, visits)
+    if not hold.condition:
+        return visits
+    asking = Asking(story, Question(hold.condition))
+    return [n for n in visits if asking.holds(_before(story, n))]
+
+
+def _before(story: Story, number: int) -> int:
+    at = story.place(number)
+    return story.number(at - 1) if at else number
+
+
+def _in_round(story: Story, hold: Hold, walks: tuple[Walk, ...], visits: list[int]) -> list[int]:
+    around = [w for w in walks if w.file == hold.file and w.line <= hold.line <= w.end]
+    if not around:
+        return []
+    loop = min(around, key=lambda w: w.end - w.line)
+    starts: set[tuple[int, int]] = set()
+    for one in passes(story, loop):
+        if one.rounds >= hold.round:
+            end = one.starts[hold.round] if hold.round < one.rounds else one.ends + 1
+            starts.update((one.frame, n) for n in visits
+                          if one.starts[hold.round - 1] <= n < end)  # fmt: skip
+    return [n for n in visits if (story.step(n).frame, n) in starts]

@@ -1,0 +1,69 @@
+"""A variable over the steps, or a list's items, drawn on the screen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any, ClassVar
+
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Vertical
+from textual.screen import ModalScreen
+from textual.widgets import Label
+from textual_plotext import PlotextPlot
+
+from oddsum.trace.series import Series
+from oddsum.tui.theme import rgb
+from oddsum.tui.widgets.heading import Heading
+
+_MARKS = ("braille", "dot")
+
+
+class PlotPage(ModalScreen[None]):
+    """Shows series as lines, or one as bars; ``save`` writes it into a file and says where."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("escape,enter,p,P", "dismiss", "Put away", show=False),
+        Binding("ctrl+s", "save", "Save", show=False, priority=True),
+    ]
+
+    def __init__(
+        self, title: str, drawn: Sequence[Series], over: str, bars: bool, save: Callable[[], str]
+    ) -> None:
+        super().__init__(classes="page")
+        self._title, self._drawn, self._over = title, drawn, over
+        self._bars, self._save = bars, save
+
+    def compose(self) -> ComposeResult:
+        """The plot, and what it shows."""
+        with Vertical(id="card", classes="-wide -tall"):
+            yield Heading(self._title, "Esc puts this away")
+            yield PlotextPlot(id="plot")
+            yield Label(self._hint(), classes="hint")
+
+    def _hint(self) -> str:
+        values = [v for one in self._drawn for v in one.values]
+        spread = f"from {min(values):g} to {max(values):g}"
+        names = " and ".join(one.name for one in self._drawn)
+        return (
+            f"{names}: {len(self._drawn[0].values):,} values, {spread}. Ctrl+S saves it as an SVG."
+        )
+
+    def on_mount(self) -> None:
+        """Draw it in the theme's inks."""
+        plot: Any = self.query_one(PlotextPlot).plt
+        for n, one in enumerate(self._drawn):
+            ink = rgb(self.app.theme, "blue" if n == 0 else "straw")
+            if self._bars:
+                plot.bar([str(w) for w in one.where], list(one.values), color=ink)
+            else:
+                plot.plot(list(one.where), list(one.values), marker=_MARKS[n % 2],
+                          label=one.name if len(self._drawn) > 1 else None, color=ink)  # fmt: skip
+        plot.xlabel(self._over)
+        plot.canvas_color(rgb(self.app.theme, "ground"))
+        plot.axes_color(rgb(self.app.theme, "ground"))
+        plot.ticks_color(rgb(self.app.theme, "quiet"))
+
+    def action_save(self) -> None:
+        """Write it into a file."""
+        self.notify(self._save())
