@@ -10,8 +10,9 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import PlanError
 from oddsum.model.lead import Edit, Evidence, Lead, Mend
 from oddsum.model.outcome import CaseResult, Difference, ErrorInfo, Outcome, Returned, Run
-from oddsum.model.trace import Change, Statement, Step, Trace, Value
+from oddsum.model.trace import Trace
 from oddsum.trace.ask import Story
+from oddsum.trace.decode import Decoder
 from oddsum.tui.theme import THEMES
 from oddsum.tui.widgets.case_detail import case_detail
 from oddsum.tui.widgets.heading import Heading
@@ -135,20 +136,18 @@ def test_colouring_keeps_every_character():
 
 def story(count: int = 40) -> Story:
     """A made-up trace: a loop of four rounds, a call in each."""
-    top = Statement("x.py", 1, 1, "", "for")
-    call = Statement("x.py", 5, 5, "f", "call")
-    steps = []
+    decoder = Decoder()
+    rows = [["x.py", 1, 1, "", "for"], ["x.py", 5, 5, "f", "call"]]
+    decoder.take({"k": "statements", "base": 0, "rows": rows})
+    decoder.take({"k": "slots", "base": 0, "rows": [["", "total", True], ["f", "x", False]]})
+    log: list[object] = [0, 0, "s"]
     for n in range(1, count + 1):
-        inside = n % 10 in (4, 5, 6)
-        value = Value("int", str(n))
-        name = "f.x" if inside else "total"
-        begins = n % 10 == 1
-        steps.append(
-            Step(number=n, statement=call if inside else top, depth=int(inside), frame=int(inside),
-                 visit=n if begins else None, round=n // 10 + 1 if begins else None,
-                 events=("call",) if n % 10 == 4 else (), changes=(Change(name, None, value),))
-        )  # fmt: skip
-    trace = Trace(program="x.py", case="one", number=1, steps=tuple(steps), outcome="differs",
+        place = n % 10
+        steps = {1: [0, "f"], 4: [1, n, "call"], 5: [1, "back"], 6: [1, "back"]}
+        log += (["p"] if place == 7 else []) + steps.get(place, [0, "back"])
+        log += [n, ~int(place in (4, 5, 6))]
+    decoder.take({"k": "log", "events": log})
+    trace = Trace(program="x.py", case="one", number=1, steps=decoder.finish(), outcome="differs",
                   complete=True)  # fmt: skip
     return Story(trace)
 
@@ -323,12 +322,11 @@ def test_results_become_stale_together_and_fresh_one_by_one():
 
 
 def test_what_was_printed_so_far_is_read_as_the_case_was():
-    steps = [
-        Step(number=n, statement=Statement("x.py", n, n, "", "expr"), depth=0, frame=0, visit=1,
-             output=text)
-        for n, text in enumerate(("How? ", "5\n"), 1)
-    ]  # fmt: skip
-    trace = Trace(program="x.py", case="one", number=1, steps=tuple(steps), outcome="agrees",
+    decoder = Decoder()
+    rows = [["x.py", n, n, "", "expr"] for n in (1, 2)]
+    decoder.take({"k": "statements", "base": 0, "rows": rows})
+    decoder.take({"k": "log", "events": [0, "How? ", "o", 1, "5\n", "o"]})
+    trace = Trace(program="x.py", case="one", number=1, steps=decoder.finish(), outcome="agrees",
                   complete=True)  # fmt: skip
     expected = Case(number=1, name="one", stdin="1\n", stdout="5\n")
     told = Traced(expected, Story(trace), results(Outcome.AGREES)[1], "5\n", None, step=1)

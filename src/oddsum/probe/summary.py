@@ -10,6 +10,8 @@ from __future__ import annotations
 import os
 import sys
 
+from .arrays import array_text
+
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from collections.abc import Iterable, Iterator
@@ -158,6 +160,10 @@ class _Writer:
         if levels == 0 or any(value is outer for outer in self._inside):
             self.whole = False
             return f"{name}(…)" if levels == 0 else "(itself)"
+        array = array_text(value, kind)
+        if array is not None:
+            self.whole = False
+            return array
         if is_library(kind) and not (_built_in_part(value) or issubclass(kind, BaseException)):
             self.whole = False
             return f"<{name} object>"

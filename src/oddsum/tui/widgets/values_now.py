@@ -21,6 +21,11 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
         value = values[name]
         ink = "blue" if name in changed else "ink"
         about = value.type + (f", {value.size} long" if value.size is not None else "")
+        others = [
+            n for n in order if n != name and value.number and values[n].number == value.number
+        ]
+        if others:  # two names for one list: a change through one is a change of both
+            about += f", the same {value.type} as {', '.join(others)}"
         start = [Piece(name.ljust(longest)[:longest] + "  ", ink, name in changed)]
         room = width - longest - 2
         if most:

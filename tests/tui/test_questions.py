@@ -1,0 +1,199 @@
+"""Trace, asked: each question in one or two keys, driven as a learner would."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+import pytest
+from piloting import NARROW, WIDE, opened, screen, until
+
+from conftest import FERRY
+from oddsum.tui.dialogs.ask import Ask
+from oddsum.tui.dialogs.forecast import Forecast
+from oddsum.tui.dialogs.pick import Pick
+
+KEYS = {" ": "space", "<": "less_than_sign", ">": "greater_than_sign", "=": "equals_sign",
+        "(": "left_parenthesis", ")": "right_parenthesis", "*": "asterisk", "+": "plus",
+        "/": "slash", ".": "full_stop"}  # fmt: skip
+
+
+async def typed(pilot, text: str) -> None:
+    await pilot.press(*[KEYS.get(c, c) for c in text])
+
+
+def demo(tmp_path: Path, name: str) -> Path:
+    for path in FERRY.glob(f"{name}.*"):
+        shutil.copy(path, tmp_path)
+    return tmp_path / f"{name}.py"
+
+
+async def trace(pilot, *keys: str):
+    await pilot.press("t")
+    await until(pilot, lambda: pilot.app.work.traced is not None)
+    await pilot.press(*keys)
+    await pilot.pause()
+    return pilot.app.work
+
+
+LISTS = [
+    ("f", "WHERE", "this is asked about"),
+    ("asterisk", "ROUNDS OF THE LOOPS", "It makes 1 round and ends: no item was left"),
+    ("left_parenthesis", "THE CALLS · 1 call", "fare(age = 16) → 3"),
+]
+
+
+@pytest.mark.parametrize("size", [WIDE, NARROW], ids=["wide", "narrow"])
+@pytest.mark.parametrize(("key", "title", "words"), LISTS)
+async def test_a_list_is_walked_through_and_the_trace_follows(tmp_path, size, key, title, words):
+    async with opened(demo(tmp_path, "fares"), size) as pilot:
+        work = await trace(pilot, *["down"] * 9)
+        assert work.traced.step == 10
+        await pilot.press(key)
+        await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
+        assert title in screen(pilot)
+        assert words[:20] in " ".join(screen(pilot).split())
+        await pilot.press("down")
+        await pilot.pause()
+        moved = work.traced.step
+        await pilot.press("escape")
+        await until(pilot, lambda: not isinstance(pilot.app.screen, Pick))
+        assert work.traced.step == 10
+        await pilot.press(key)
+        await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
+        await pilot.press("down", "enter")
+        await pilot.pause()
+        assert key != "f" or (work.traced.step == moved != 10)
+
+
+async def test_a_line_is_taken_apart_with_its_values(tmp_path):
+    async with opened(demo(tmp_path, "tides")) as pilot:
+        await trace(pilot, "end", "x")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
+        text = screen(pilot)
+        assert "LINE 6 TAKEN APART" in text and "60 + 30.0" in text
+        assert "Python reads it as  low + (high / 2)" in text
+
+
+async def test_rounds_of_a_loop_say_what_it_missed(tmp_path):
+    async with opened(demo(tmp_path, "lanes")) as pilot:
+        await trace(pilot, "end", "asterisk")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
+        assert "lengths has 1 item; lengths[0] is never used." in screen(pilot)
+
+
+async def test_a_watch_is_a_column_and_is_refused_where_it_would_change_the_program(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        work = await trace(pilot, "k")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await typed(pilot, "fare(3)")
+        await pilot.press("enter")
+        await pilot.pause()
+        assert "Calling fare() could change the program" in screen(pilot)
+        await pilot.press("end", *["backspace"] * 7)
+        await typed(pilot, "total * 2")
+        await pilot.press("enter")
+        await until(
+            pilot, lambda: work.traced is not None and "[total * 2]" in work.traced.story.columns
+        )
+        assert "[total * 2]" in screen(pilot)
+
+
+async def test_a_hold_under_a_condition_says_how_often_it_stops(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        work = await trace(pilot, *["down"] * 9, "ampersand")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await typed(pilot, "age =")
+        await pilot.press("enter")
+        await pilot.pause()
+        assert "cannot be read as Python" in screen(pilot) or "statement" in screen(pilot)
+        await pilot.press("end", *["backspace"] * 5)
+        await typed(pilot, "round 1")
+        await pilot.press("enter")
+        await until(pilot, lambda: bool(work.holds))
+        (hold,) = work.holds.values()
+        assert hold.round == 1 and pilot.app.screen.stops() == []  # a def line has no visit in it
+        await pilot.press("down", "h", "home", "space")
+        assert work.traced.step == 11
+
+
+async def test_the_moment_something_becomes_true_is_found(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        work = await trace(pilot, "slash")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await typed(pilot, "total == 3")
+        await pilot.press("enter")
+        await until(pilot, lambda: work.traced.step == 14)
+        await pilot.press("semicolon")
+        assert work.traced.step == work.traced.departs
+        await pilot.press("tab", "tab", "less_than_sign")
+        assert work.traced.column == "total" and work.traced.step == 14
+        await pilot.press("less_than_sign")
+        assert work.traced.step == 5
+        await pilot.press("greater_than_sign")
+        assert work.traced.step == 14
+
+
+async def test_a_claim_is_kept_beside_the_program_and_told_at_every_station(tmp_path):
+    path = demo(tmp_path, "tides")
+    async with opened(path) as pilot:
+        work = await trace(pilot, "end", "a")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await typed(pilot, "result < 80")
+        await pilot.press("enter")
+        await until(pilot, lambda: work.traced.broken is not None)
+        assert "your claim result < 80 does not hold here: result is 90.0" in screen(pilot)
+        assert 'holds = "result < 80"' in path.with_suffix(".claims.toml").read_text()
+        await pilot.press("1")
+        await until(pilot, lambda: bool(work.broken))
+        assert "your claim result < 80 does not hold in case 1, line 6" in screen(pilot)
+
+
+async def test_a_guess_is_held_against_the_machine_cell_by_cell(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        work = await trace(pilot, "down", "down", "down", "g")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Forecast))
+        await pilot.press("0", "enter", "1", "enter")
+        await pilot.pause()
+        assert "i is 0 here, not 1" in " ".join(screen(pilot).split())
+        await pilot.press("escape")
+        await until(pilot, lambda: not isinstance(pilot.app.screen, Forecast))
+        assert work.traced.step == 6
+
+
+async def test_two_runs_are_shown_from_where_they_part(tmp_path):
+    async with opened(demo(tmp_path, "lanes")) as pilot:
+        work = await trace(pilot, "1", "down")
+        first = work.traced
+        await pilot.press("t")
+        await until(pilot, lambda: work.traced is not None and work.traced is not first)
+        await pilot.press("vertical_line")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
+        text = " ".join(screen(pilot).split())
+        assert "BESIDE CASE" in text and "run the same lines" in text
+
+
+async def test_columns_and_rows_are_chosen(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        work = await trace(pilot, "tab", "minus")
+        assert work.view.hidden == {"count"} and "1 hidden, 0 brings back" in screen(pilot)
+        await pilot.press("tab", "tab", "circumflex_accent")
+        assert work.view.order == ["i"]
+        await pilot.press(*["down"] * 10, "percent_sign")
+        await pilot.pause()
+        assert "only fare" in screen(pilot) and "reads '1'" not in screen(pilot)
+        await pilot.press("0")
+        assert not work.view.hidden and work.view.only is None
+
+
+async def test_a_plot_is_drawn_and_saved(tmp_path, monkeypatch):
+    monkeypatch.chdir(tmp_path)
+    path = tmp_path / "queue.py"
+    path.write_text("t = 0\nfor i in range(9):\n    t = t + i\nprint(t)\n")
+    path.with_suffix(".cases.toml").write_text('[[case]]\nname = "x"\nstdin = ""\nstdout = "1"\n')
+    async with opened(path) as pilot:
+        await trace(pilot, "tab", "p")
+        await until(pilot, lambda: "T OVER THE STEPS" in screen(pilot))
+        assert "9 values" in screen(pilot) or "8 values" in screen(pilot)
+        await pilot.press("ctrl+s")
+        await until(pilot, (tmp_path / "queue-t.svg").exists)
