@@ -15,11 +15,13 @@ import checking
 import painting
 import plans
 import recording
+import tracing
 import trials
 from figures import Figure
 
 PARTS: dict[str, Callable[[], list[Figure]]] = {
     "recording": recording.measure,
+    "tracing": tracing.measure,
     "trials": trials.measure,
     "checking": checking.measure,
     "painting": painting.measure,

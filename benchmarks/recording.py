@@ -1,7 +1,7 @@
 """What recording costs: against a do-nothing ``sys.settrace`` line callback, and a plain run.
 
-All three run in this one process and interpreter. The recording includes turning the log into
-lines of json and writing them (to the null device); not the start of an interpreter.
+All three run in this one process and interpreter. The recording includes weaving, and packing the
+log and writing it (to the null device); not the start of an interpreter.
 """
 
 from __future__ import annotations
@@ -12,7 +12,7 @@ import sys
 import types
 
 from figures import Figure, in_turn, middle, ratio
-from workloads import WORKLOADS
+from workloads import WANTED, WORKLOADS
 
 from oddsum.probe.record import Recorder
 from oddsum.probe.weave import Weaver
@@ -35,7 +35,7 @@ def measure() -> list[Figure]:
                 f"recording / callback: {name}",
                 to_callback,
                 "x",
-                "at most 4" if "1,000" not in name else "",
+                WANTED.get(name, ""),
                 how,
             )
         )

@@ -102,3 +102,12 @@ WORKLOADS = {
     "objects": OBJECTS,
     "text": TEXT,
 }
+# Against the do-nothing callback; none for what is measured so that it is known.
+WANTED = {
+    "scalars": "at most 2",
+    "text": "at most 2",
+    "lists of 50": "at most 4",
+    "a list of 1,000": "at most 4",
+    "a grid of 30 by 30": "at most 4",
+    "a queue of 900": "at most 4",
+}

@@ -128,6 +128,8 @@ async def pictures(
                 await pilot.press(key)
                 if key == "t":
                     await until(pilot, lambda: work.traced is not None)
+                if key == "x":
+                    await pilot.pause(1.5)
                 if key == "l":
                     await until(pilot, lambda: work.advice is not None)
                 if key == "v":
@@ -200,7 +202,12 @@ async def main() -> None:
             ("pinpoint-how", ["enter", "enter"]),
         ],
     )
+    await pictures(
+        fares, WIDE, "lamp", [("where-from", ["t", *["down"] * 13, "f", "down", "down"])]
+    )
     await pictures(fares, WIDE, "paper", [("check-paper", [])])
+    tides = copy_demo("tides")
+    await pictures(tides, WIDE, "paper", [("line-apart", ["t", "end", "x"])])
     await pictures(fares, NARROW, "lamp", [("check-narrow", [])])
     recorded = ["v", "2", "enter", "1", "6", "enter", "4", "enter"]
     await pictures(
@@ -212,6 +219,15 @@ async def main() -> None:
     await odd_endings()
     lanes = copy_demo("lanes")
     await pictures(lanes, NARROW, "paper", [("trace-narrow-paper", ["t", *["down"] * 6])])
+    await pictures(
+        lanes,
+        WIDE,
+        "lamp",
+        [
+            ("rounds", ["t", *["down"] * 8, "asterisk"]),
+            ("two-runs", ["escape", "1", "down", "t", "vertical_line"]),
+        ],
+    )
     lanes.with_suffix(".cases.toml").unlink()
     first = [*"one car", "tab", "tab", *"room_needed([4.2])", "tab", *"4.2"]
     await pictures(

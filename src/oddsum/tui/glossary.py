@@ -45,6 +45,18 @@ WORDS: dict[str, dict[str, str]] = {
         "depth": "How many calls are under way, one inside the other. 0 is the main part.",
         "hold ‖": "A line to stop at. Books call it a breakpoint. H sets it, Space runs to the "
         "next.",
+        "hold where": "Stop at a line only where a condition is True, or only in one round.",
+        "lineage": "Where a value comes from: back through the steps that made it, to what was "
+        "typed in and what is written in the program. F shows it.",
+        "claim ≟": "What you say must hold at a line, such as total == 24. It is kept beside your "
+        "program and looked at in every case.",
+        "guess": "Say what comes next before you look. The first cell where you and the machine "
+        "differ is where to think.",
+        "keep an eye on": "An expression as a column of its own. Books call it a watch.",
+        "line apart": "The parts of a line in the order Python worked them out.",
+        "column in hand": "The variable that Tab has chosen: < and > go through its changes.",
+        "two runs": "The run before and this one, beside each other from where they part.",
+        "[name]": "A thread or a task: a part of the program that takes turns with others.",
         "×5": "How often this line has run, up to the step you are at.",
         "12 → 17": "The value was 12 and is now 17.",
         "departs": "The first moment at which the output can no longer become the expected one.",
