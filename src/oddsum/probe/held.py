@@ -27,12 +27,27 @@ _MISSING = object()
 class Held:
     """One object. ``code`` tells its content as last sent, None where single items were sent."""
 
-    __slots__ = ("code", "count", "flat", "members", "number", "object", "places", "row", "size")
+    __slots__ = (
+        "code",
+        "count",
+        "deep",
+        "flat",
+        "members",
+        "number",
+        "object",
+        "places",
+        "row",
+        "size",
+    )
 
     def __init__(self, value: Any, number: int) -> None:
         self.object, self.number, self.count = value, number, 0
         self.code: bytes | None = None
-        self.flat, self.row = True, False
+        self.flat, self.row, self.deep = (
+            True,
+            False,
+            False,
+        )  # deep: objects inside of objects inside
         self.size = -1
         self.members: dict[int, list[Any]] = {}  # objects inside, by id: the paths to them
         self.places: set[tuple[Any, ...]] = set()  # all of those paths
@@ -43,6 +58,7 @@ class Held:
         code = _told(seen.node)
         self.flat, self.members = seen.flat, seen.members
         self.places = {path for paths in seen.members.values() for path in paths if path}
+        self.deep = any(len(path) > 1 for path in self.places)
         self.row = type(seen.node) is list  # not followed inside
         self.size = len(self.object) if type(self.object) is list else -1
         if code == self.code:
@@ -167,9 +183,28 @@ class Holdings:
     def row_set(self, root: Any, one: Any, two: Any) -> None:
         """``root[one][two] = ...`` was carried out: a grid's most usual change."""
         if type(root) is list and type(one) is int and -len(root) <= one < len(root):
-            self.item_set(root[one], two)
+            if not self._cell_set(root, one, two):
+                self.item_set(root[one], two)
         elif self.by_id:
             self.look_again()
+
+    def _cell_set(self, root: Any, one: int, two: Any) -> bool:
+        """The quick way for a number in a grid of numbers that nothing else holds."""
+        row, outer = root[one], self.by_id.get(id(root))
+        if outer is None or outer.deep or len(self.nested) != 1 or outer.number not in self.nested:
+            return False
+        if type(row) is not list or type(two) is not int or not 0 <= two < len(row) < ITEMS:
+            return False
+        value, paths = row[two], outer.members.get(id(row))
+        if type(value) not in _NUMBERS or paths is None or len(paths) != 1 or paths[0] != (one,):
+            return False
+        held = self.by_id.get(id(row))
+        if held is not None:
+            held.code = None
+            self.log.extend((held.number, (), two, value, "set"))
+        outer.code = None
+        self.log.extend((outer.number, paths[0], two, value, "set"))
+        return True
 
     def attribute_set(self, target: Any, name: str) -> None:
         """``target.name = ...`` was carried out."""
@@ -219,6 +254,12 @@ class Holdings:
     def appended(self, target: Any) -> None:
         """``target.append(...)`` was carried out."""
         held = self.by_id.get(id(target))
+        if held is not None and type(target) is list and not self.nested:
+            size = len(target)
+            if held.size == size - 1 and type(target[-1]) in _NUMBERS:  # most come to this
+                held.size, held.code = size, None
+                self.log.extend((held.number, (), target[-1], "add"))
+                return
         if held is None and not self.nested:
             return
         if type(target) is not list or not target or (held and held.size != len(target) - 1):
@@ -248,6 +289,7 @@ class Holdings:
         for number, paths in seen.members.items():
             moved = [path and (place, *path[1:]) for path in paths]
             held.members.setdefault(number, []).extend(moved)
+            held.deep = held.deep or any(path and len(path) > 1 for path in moved)
             held.places.update(filter(None, moved))
         self._note_nested(held)
         self.log.extend((held.number, (), seen.node[2][0], "add"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import builtins
+from functools import partial
 from itertools import chain, islice, repeat
 
 from .held import SHORT
@@ -27,6 +28,8 @@ def fast_hooks(recorder: Any) -> dict[str, Any]:
         "x": log.extend,
         "t": type,
         "a": recorder.holdings.appended,
+        "pf": partial(recorder.holdings.popped, place=0),
+        "pl": partial(recorder.holdings.popped, place=-1),
         "s": recorder.holdings.item_set,
         "ss": recorder.holdings.row_set,
         **_call_hooks(recorder),

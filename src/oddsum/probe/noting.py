@@ -117,8 +117,8 @@ class Noting(ast.NodeTransformer):
         if not method or not found:
             return [], self._effects.of(call)
         hook = self._statement("p", at, method[0], *found)
-        if method[0] == "add" and len(found) == 1:
-            hook = self._statement("a", at, *found)
+        if len(found) == 1:
+            hook = self._statement({"add": "a", "first": "pf", "last": "pl"}[method[0]], at, *found)
         return [hook], self._effects.of(*call.args)
 
     def _first_visit(self, block: list[Any]) -> tuple[list[int], list[Any]]:

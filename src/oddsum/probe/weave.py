@@ -20,7 +20,8 @@ hook        stands
 ``≠n s x``  around a walrus: a binding, returning x
 ``≠u s``    after a ``del``: the name is gone
 ``≠m x``    after a change in place of the object x; ``≠m`` alone: of any
-``≠a x``    after ``x.append(...)``; ``≠s x i`` after ``x[i] = ...``; ``≠ss`` with two
+``≠a x``    after ``x.append(...)``; ``≠pf`` ``≠pl`` after ``x.pop(0)`` and ``x.pop()``;
+            ``≠s x i`` after ``x[i] = ...``; ``≠ss`` with two
             indexes; ``≠p`` after another change whose place is plain: see ``places.py``
 ``≠i k``    after an import: our own modules may have run meanwhile
 ``≠f``      around what a ``for`` walks through
@@ -56,7 +57,7 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-HOOKS = tuple("v w cm b g t x n u m a s ss p i f call0 call1 call r rm e h y z ac aw".split())
+HOOKS = tuple("v w cm b g t x n u m a pf pl s ss p i f call0 call1 call r rm e h y z ac aw".split())
 _LEAVING = (ast.Return, ast.Raise, ast.Break, ast.Continue)
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
