@@ -90,6 +90,36 @@ def test_the_main_path(terminal):
     terminal.until("left")
 
 
+def put_away(terminal: Terminal, *keys: str) -> None:
+    """Esc and then other keys: sent at once, a terminal would take both for one with Alt."""
+    terminal.keys("Escape")
+    terminal.until("Next:")
+    terminal.keys(*keys)
+
+
+def test_a_trace_is_asked(terminal):
+    terminal.start("demo lanes", "--python", sys.executable)
+    terminal.until("3 differ")
+    terminal.keys("t")
+    terminal.until("TRACE TABLE")
+    terminal.keys("End", "*")
+    terminal.until("ROUNDS OF THE LOOPS")
+    put_away(terminal, "Up", "x")
+    terminal.until("LINE 13 TAKEN APART")
+    put_away(terminal, "f")
+    terminal.until("COMES FROM")
+    put_away(terminal, "k")
+    terminal.until("KEEP AN EYE ON")
+    terminal.keys("needed * 2", "Enter")
+    terminal.until("[needed * 2]")
+    terminal.keys("a")
+    terminal.until("WHAT MUST HOLD")
+    terminal.keys("needed = 3", "Enter")
+    terminal.until("it would change the program")
+    put_away(terminal, "C-q")
+    terminal.until("left")
+
+
 def test_an_own_program_is_checked_again_when_saved(terminal, tmp_path):
     for path in FERRY.glob("tides.*"):
         shutil.copy(path, tmp_path)

@@ -16,7 +16,7 @@ from oddsum.trace.claims import first_broken
 from oddsum.trace.filter import FilterError, Shown, lines_from
 from oddsum.trace.forecast import cells, judged
 from oddsum.trace.holds import hits, hold_from
-from oddsum.trace.search import first_true
+from oddsum.trace.search import first_true, steps_with
 from oddsum.trace.series import SeriesError, bars, series
 from oddsum.trace.two import first_difference, lines_between, parting
 
@@ -47,6 +47,15 @@ def test_the_first_moment_at_which_something_becomes_true(count):
     assert (story.step(inside).line, story.step(inside).function) == (2, "step")
     assert first_true(story, Question("total > 99"), 0) is None
     assert first_true(story, Question("total > 10"), found) is None  # it has to become untrue first
+
+
+def test_a_value_is_found_wherever_it_turns_up(count):
+    story, _ = count
+    found = [steps_with(story, "6", 0)]
+    found.append(steps_with(story, "6", found[0]))
+    assert [story.step(n).line for n in found] == [6, 2]  # total became 6, then twice
+    assert story.step(steps_with(story, "30", story.last - 1)).output == "30\n"
+    assert steps_with(story, "'6'", 0) is None
 
 
 def test_a_search_that_is_stopped_finds_nothing(tmp_path):

@@ -19,14 +19,14 @@ _NONE: list[Any] = []
 class Life:
     """One object: its versions are numbered from ``first``."""
 
-    __slots__ = ("_at", "_changes", "_copies", "_now", "_since", "first")
+    __slots__ = ("_at", "_changes", "_copies", "_now", "_room", "_since", "first")
 
     def __init__(self, node: Node, first: int = 0) -> None:
         self.first = first
         self._copies: list[tuple[int, Node]] = _NONE  # most lists never change: nothing is copied
         self._changes: list[tuple[Any, ...]] = _NONE
         self._now = node
-        self._since = 0
+        self._since, self._room = 0, _LEAST_CHANGES  # changes since the last copy; until the next
         self._at: tuple[int, Node] | None = None  # the version looked at last
 
     @property
@@ -55,9 +55,9 @@ class Life:
         self._now = _applied(self._now, change)
         self._changes.append(change)
         self._since += 1
-        if self._since >= _LEAST_CHANGES and self._since >= weight(self._now):
+        if self._since >= self._room:
             self._copies.append((self.last, copied(self._now)))
-            self._since = 0
+            self._since, self._room = 0, max(_LEAST_CHANGES, weight(self._now))
         return True
 
     def _holds(self, change: tuple[Any, ...]) -> bool:

@@ -9,9 +9,9 @@ from typing import Any
 
 from oddsum.source.asking import Question, Unanswered
 from oddsum.trace.ask import Story
-from oddsum.trace.nodes import Node
+from oddsum.trace.nodes import Node, text_of
 from oddsum.trace.plain import plain
-from oddsum.trace.store import Part
+from oddsum.trace.store import NOTHING, Part
 
 _TOLD_EVERY = 20_000  # steps between two tellings of how far it is
 
@@ -129,15 +129,22 @@ def first_true(
     return None
 
 
-def steps_with(story: Story, text: str, after: int) -> int | None:
-    """The next step that gives a variable this value, prints or returns it; None for none."""
-    for number in range(after + 1, story.last + 1):
-        at = story.steps.index_of(number)
-        if at is None:
-            continue
-        step = story.steps[at]
-        if any(c.after is not None and c.after.text == text for c in step.changes):
-            return number
-        if (step.value is not None and step.value.text == text) or text in step.output.split():
-            return number
+def steps_with(
+    story: Story, text: str, after: int, stop: threading.Event | None = None
+) -> int | None:
+    """The next step in which a value turns up: changed to, read, returned or printed; else None.
+
+    ``text`` is the value as ``repr`` gives it.
+    """
+    start = story.place(after) + 1 if after else 0
+    for at in range(start, len(story)):
+        if stop is not None and at % _TOLD_EVERY == 0 and stop.is_set():
+            return None
+        part, row = story.steps.place(at)
+        given = part.given.get(row)
+        refs = [part.after[n] for n in story.steps.changes_of(part, row)]
+        refs += [] if given is None else [given]
+        told = [text_of(part.node(ref))[0] for ref in refs if ref != NOTHING]
+        if text in told or text in part.printed.get(row, "").split():
+            return story.number(at)
     return None

@@ -157,7 +157,7 @@ class TracingApp(WorkingApp):
         self.work.looking = ""
         if message.traced is self.work.traced:
             if message.step is None:
-                self.notify(f"{message.what} becomes true at no later step.")
+                self.notify(f"{message.what}: at no later step.")
             else:
                 message.traced.step = message.step
         self.show()

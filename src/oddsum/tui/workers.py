@@ -28,7 +28,8 @@ from oddsum.source.asking import Question
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.claims import claims_for, first_broken
-from oddsum.trace.search import first_true
+from oddsum.trace.nodes import scalar_text
+from oddsum.trace.search import first_true, steps_with
 from oddsum.tui import messages
 from oddsum.tui.work import Traced
 
@@ -202,6 +203,11 @@ def take_apart(
 def look_for(app: App[None], traced: Traced, question: Question) -> None:
     """Look for the next moment at which a question becomes true, and tell it."""
     stop, tell = get_current_worker().cancelled_event, _teller(app)
+    if not question.names:  # no condition, but a value: where does it turn up next?
+        text = scalar_text(question.ask({}))
+        step = steps_with(traced.story, text, traced.step, stop)
+        app.post_message(messages.MomentFound(traced, text, step))
+        return
     step = first_true(
         traced.story, question, traced.step, stop=stop,
         on_progress=lambda step: tell(messages.LookedThrough(question.text, step)),

@@ -134,7 +134,7 @@ class QuestionsScreen(WalkingScreen):
         """Look for the next moment at which a condition becomes true."""
         if self.traced is not None:
             self.app.push_screen(
-                Ask("WHEN DOES IT BECOME TRUE?", "A condition over the variables of a moment",
+                Ask("WHEN DOES IT BECOME TRUE?", "A condition; or a value: where it turns up",
                     "It is asked after every step from here on. Esc stops a long search.",
                     Question, example="total > 20"), self._found_out,
             )  # fmt: skip
