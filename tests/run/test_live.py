@@ -114,10 +114,12 @@ def test_ctrl_c_says_where_the_program_was(tmp_path):
 
 
 def test_a_program_that_will_not_stop_is_ended_at_the_third_ctrl_c(tmp_path):
-    # What it does on an interruption is settled before it prints: none can come too early.
+    # What it does on an interruption is settled before it prints: none can come too early. It
+    # prints outside of the handler, for a handler may come in the middle of a print.
     source = (
-        "import signal, time\nsignal.signal(signal.SIGINT, lambda *_: print('never', flush=True))\n"
-        "print('no', flush=True)\nwhile True:\n    time.sleep(0.05)\n"
+        "import signal, time\nseen = []\nsignal.signal(signal.SIGINT, lambda *_: seen.append(1))\n"
+        "print('no', flush=True)\nwhile True:\n    time.sleep(0.02)\n"
+        "    if seen:\n        seen.clear()\n        print('never', flush=True)\n"
     )
 
     def thrice(run: LiveRun) -> None:

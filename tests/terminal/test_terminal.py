@@ -58,6 +58,10 @@ def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
     one.tmux("kill-server")
 
 
+# Where what is on the screen is not the point, one size will do.
+ONE_SIZE = pytest.mark.parametrize("terminal", [(160, 47)], indirect=True, ids=["wide"])
+
+
 def record_live(terminal: Terminal, path: Path) -> None:
     """Open a program that has no plan, put the first card away, and run it live."""
     terminal.start(str(path), "--python", sys.executable)
@@ -120,6 +124,7 @@ def test_a_trace_is_asked(terminal):
     terminal.until("left")
 
 
+@ONE_SIZE
 def test_an_own_program_is_checked_again_when_saved(terminal, tmp_path):
     for path in FERRY.glob("tides.*"):
         shutil.copy(path, tmp_path)
@@ -152,6 +157,7 @@ def test_a_case_is_recorded_in_a_real_terminal_and_kept(terminal, tmp_path):
     assert 'name = "thirteen"' in text and "Cars? 13" in text
 
 
+@ONE_SIZE
 def test_a_runaway_program_is_stopped_by_ctrl_c(terminal, tmp_path):
     path = tmp_path / "tide.py"
     # It prints from inside the loop: once that is seen, an interruption falls in the program.
@@ -166,6 +172,7 @@ def test_a_runaway_program_is_stopped_by_ctrl_c(terminal, tmp_path):
     terminal.until("left")
 
 
+@ONE_SIZE
 def test_leaving_while_a_program_waits_for_input_leaves_nothing_behind(terminal, tmp_path):
     path = tmp_path / "queue.py"
     path.write_text("import os\nprint('I am', os.getpid())\ninput('Cars? ')\n")
@@ -181,6 +188,7 @@ def test_leaving_while_a_program_waits_for_input_leaves_nothing_behind(terminal,
     raise AssertionError("the program still waits")
 
 
+@ONE_SIZE
 def test_watching_says_what_a_save_has_changed(terminal, tmp_path):
     for path in FERRY.glob("tides.*"):
         shutil.copy(path, tmp_path)

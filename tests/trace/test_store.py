@@ -43,7 +43,7 @@ def begun(most: int = 1_000_000) -> Decoder:
 
 
 def test_a_step_takes_less_than_300_bytes_with_its_indexes():
-    made, count = begun(), 40_000
+    made, count = begun(), 16_000
     tracemalloc.start()
     for start in range(0, count, 4_000):
         made.take({"k": "log", "events": rounds(start, start + 4_000)})

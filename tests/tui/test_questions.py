@@ -37,15 +37,14 @@ async def trace(pilot, *keys: str):
 
 
 LISTS = [
-    ("f", "WHERE", "this is asked about"),
-    ("asterisk", "ROUNDS OF THE LOOPS", "It makes 1 round and ends: no item was left"),
-    ("left_parenthesis", "THE CALLS · 1 call", "fare(age = 16) → 3"),
+    ("f", "WHERE", "this is asked about", WIDE),
+    ("asterisk", "ROUNDS OF THE LOOPS", "It makes 1 round and ends: no item was left", NARROW),
+    ("left_parenthesis", "THE CALLS · 1 call", "fare(age = 16) → 3", WIDE),
 ]
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW], ids=["wide", "narrow"])
-@pytest.mark.parametrize(("key", "title", "words"), LISTS)
-async def test_a_list_is_walked_through_and_the_trace_follows(tmp_path, size, key, title, words):
+@pytest.mark.parametrize(("key", "title", "words", "size"), LISTS)
+async def test_a_list_is_walked_through_and_the_trace_follows(tmp_path, key, title, words, size):
     async with opened(demo(tmp_path, "fares"), size) as pilot:
         work = await trace(pilot, *["down"] * 9)
         assert work.traced.step == 10
