@@ -79,20 +79,27 @@ def _draw(
             raise SeriesError(f"There is no step {at_step}; there are {story.last:,}.")
         drawn.bars(path, f"{title}, step {at_step}", bars(story, names[0], at_step))
         return
-    loop = _loop(story, program, line) if over == "rounds" else None
+    loop = _loop(story, program, line, names[0]) if over == "rounds" else None
     drawn.lines(path, title, over, [series(story, n, loop) for n in names])
 
 
-def _loop(story: Story, program: Path, line: int | None) -> Pass:
-    """The loop whose rounds are counted: on the line named, else the one with the most rounds."""
+def _loop(story: Story, program: Path, line: int | None, name: str) -> Pass:
+    """The loop whose rounds are counted: on the line named, else the one with the most rounds of
+    those that change the variable."""
     from oddsum.source.program import read_source
     from oddsum.source.walks import walks
     from oddsum.trace.loops import passes
-    from oddsum.trace.series import SeriesError
+    from oddsum.trace.series import SeriesError, series
 
     loops = [w for w in walks(read_source(program, program.name)) if line in (None, w.line)]
-    found = [p for walk in loops for p in passes(story, walk)]
+    found = sorted((p for w in loops for p in passes(story, w)), key=lambda p: -p.rounds)
     if not found:
         where = f" on line {line}" if line else ""
         raise SeriesError(f"No loop{where} was gone through in this case.")
-    return max(found, key=lambda p: p.rounds)
+    for one in found:
+        try:
+            series(story, name, one)
+        except SeriesError:
+            continue
+        return one
+    return found[0]

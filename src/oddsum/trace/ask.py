@@ -11,15 +11,11 @@ from bisect import bisect_left, bisect_right
 from functools import cached_property
 
 from oddsum.model.trace import Statement, Step, Value
-from oddsum.trace.index import Index
+from oddsum.trace.index import BLOCK, CALL, Index, Place
 from oddsum.trace.nodes import Node, value_of
-from oddsum.trace.store import CONDITION, EVENTS, HELD, NOTHING, Part, ref_number
+from oddsum.trace.store import CONDITION, HELD, NOTHING, Part, ref_number
 
-Place = tuple[str, int]  # file and line
 _LOOK_BACK = 5_000  # steps that are gone through to find the loop around one: a key waits for it
-_BLOCK = 1_000  # steps whose least depth is kept together, so that a long call is skipped quickly
-_INPUT = 1 << EVENTS.index("input")
-_CALL, _RAISE = 1 << EVENTS.index("call"), 1 << EVENTS.index("raise")
 
 
 class Story(Index):
@@ -84,7 +80,7 @@ class Story(Index):
     def into(self, number: int) -> int | None:
         """The first step of the call that this statement makes; None where it makes none."""
         at = self.place(number) + 1
-        if at < len(self.steps) and self._flags(at) & _CALL:
+        if at < len(self.steps) and self._flags(at) & CALL:
             return self.number(at)
         return None
 
@@ -101,8 +97,8 @@ class Story(Index):
         """The place of the next step whose depth is at most this."""
         at, count = at + 1, len(self.steps)
         while at < count:
-            if at % _BLOCK == 0 and self.least_depths[at // _BLOCK] > depth:
-                at += _BLOCK
+            if at % BLOCK == 0 and self.least_depths[at // BLOCK] > depth:
+                at += BLOCK
             elif self.depth(at) <= depth:
                 return at
             else:

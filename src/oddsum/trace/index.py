@@ -11,10 +11,9 @@ from oddsum.model.trace import Statement, Step, Trace
 from oddsum.trace.store import CONDITION, EVENTS, HELD, Part, Steps
 
 Place = tuple[str, int]  # file and line
-_LOOK_BACK = 5_000  # steps that are gone through to find the loop around one: a key waits for it
-_BLOCK = 1_000  # steps whose least depth is kept together, so that a long call is skipped quickly
-_INPUT = 1 << EVENTS.index("input")
-_CALL, _RAISE = 1 << EVENTS.index("call"), 1 << EVENTS.index("raise")
+BLOCK = 1_000  # steps whose least depth is kept together, so that a long call is skipped quickly
+INPUT = 1 << EVENTS.index("input")
+CALL, RAISE = 1 << EVENTS.index("call"), 1 << EVENTS.index("raise")
 
 
 class History(NamedTuple):
@@ -164,7 +163,7 @@ class Index:
         depths: array[int] = array("i")
         for part in self.steps.parts:
             depths.extend(part.depth)
-        return [min(depths[n : n + _BLOCK]) for n in range(0, len(depths), _BLOCK)]
+        return [min(depths[n : n + BLOCK]) for n in range(0, len(depths), BLOCK)]
 
     def flagged(self, bit: int) -> array[int]:
         """The places of the steps with an event, given by its flag."""
@@ -176,12 +175,12 @@ class Index:
     @cached_property
     def calls(self) -> array[int]:
         """The places at which a call begins."""
-        return self.flagged(_CALL)
+        return self.flagged(CALL)
 
     @cached_property
     def raises(self) -> array[int]:
         """The places at which an exception was raised."""
-        return self.flagged(_RAISE)
+        return self.flagged(RAISE)
 
     def prepare(self) -> None:
         """Make the indexes now: behind the scenes, so that no key waits for one."""
@@ -207,4 +206,4 @@ class Index:
 
     def inputs(self) -> list[Step]:
         """The steps that read input."""
-        return [self.steps[at] for at in self.flagged(_INPUT)]
+        return [self.steps[at] for at in self.flagged(INPUT)]
