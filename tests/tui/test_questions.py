@@ -191,8 +191,9 @@ async def test_a_plot_is_drawn_and_saved(tmp_path, monkeypatch):
     path.write_text("t = 0\nfor i in range(9):\n    t = t + i\nprint(t)\n")
     path.with_suffix(".cases.toml").write_text('[[case]]\nname = "x"\nstdin = ""\nstdout = "1"\n')
     async with opened(path) as pilot:
-        await trace(pilot, "tab", "p")
+        await trace(pilot, "tab", "tab", "circumflex_accent", "tab", "tab", "p")
         await until(pilot, lambda: "T OVER THE STEPS" in screen(pilot))
+        assert "t and i:" in screen(pilot)  # i is pinned: the two are drawn together
         assert "9 values" in screen(pilot) or "8 values" in screen(pilot)
         await pilot.press("ctrl+s")
         await until(pilot, (tmp_path / "queue-t.svg").exists)

@@ -75,6 +75,14 @@ class Story(Index):
             found.extend(start + row for row, one in enumerate(part.statement) if one in mine)
         return found
 
+    def same_steps(self, other: Story) -> bool:
+        """Whether another recording went through the same statements, step by step."""
+        mine, others = self.steps.parts, other.steps.parts
+        return len(mine) == len(others) and all(
+            a.statement == b.statement and a.first == b.first
+            for a, b in zip(mine, others, strict=True)
+        )
+
     # -- calls ---------------------------------------------------------------------------------
 
     def into(self, number: int) -> int | None:

@@ -90,6 +90,12 @@ class TracingApp(WorkingApp):
         if before is not None and before.case.number == traced.case.number and len(traced.story):
             traced.step = traced.story.nearest(before.step)
             traced.column = before.column
+            unchanged = not before.stale and before.source == self.work.source
+            if unchanged and not traced.story.same_steps(before.story):
+                self.notify(
+                    "This recording took other steps than the one before: the program depends on "
+                    "something that changes, such as the clock. | shows where they part."
+                )
 
     # -- what the source says ------------------------------------------------------------------
 

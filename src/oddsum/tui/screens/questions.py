@@ -12,7 +12,7 @@ from oddsum.trace.claims import effect_of
 from oddsum.trace.holds import Hold, hits, hold_from
 from oddsum.trace.lineage import Lineage
 from oddsum.trace.loops import Pass, passes, rounds_table, told
-from oddsum.trace.series import SeriesError, bars, numeric, series
+from oddsum.trace.series import Series, SeriesError, bars, numeric, series
 from oddsum.trace.two import first_difference, lines_between, parting
 from oddsum.trace.words import counted
 from oddsum.tui import lists, messages
@@ -290,9 +290,17 @@ class QuestionsScreen(WalkingScreen):
             self.notify(f"{name} has one value only, {drawn.values[0]:g}: no line to draw.")
             return
         title = f"{name.upper()} {'AT STEP ' + str(traced.step) if as_bars else 'OVER THE STEPS'}"
-        page = PlotPage(title, [drawn], over, as_bars,
+        others = [] if as_bars else self._pinned_beside(traced, name)
+        page = PlotPage(title, [drawn, *others], over, as_bars,
                         lambda: self._saved(traced, name, as_bars))  # fmt: skip
         self.app.push_screen(page)
+
+    def _pinned_beside(self, traced: Traced, name: str) -> list[Series]:
+        """The first pinned column that holds numbers is drawn together with the one in hand."""
+        for other in self.work.view.order:
+            if other != name and other in numeric(traced.story):
+                return [series(traced.story, other)]
+        return []
 
     def _saved(self, traced: Traced, name: str, as_bars: bool) -> str:
         from oddsum.draw import chart
@@ -304,7 +312,8 @@ class QuestionsScreen(WalkingScreen):
             if as_bars:
                 chart.bars(path, title, bars(traced.story, name, traced.step))
             else:
-                chart.lines(path, title, "steps", [series(traced.story, name)])
+                drawn = [series(traced.story, name), *self._pinned_beside(traced, name)]
+                chart.lines(path, title, "steps", drawn)
         except OddSumError as fault:
             return str(fault)
         return f"Saved as {path.name} in {path.parent}."
