@@ -16,13 +16,13 @@ from oddsum.trace.words import counted, short
 
 Ending = Literal["condition", "ran out", "break", "return", "exception", "cut"]
 _MOST_LOOKED_AT = 20_000  # steps: of a longer pass, which items it uses is not worked out
-_ENDING_WORDS: dict[Ending, str] = {
+ENDING_WORDS: dict[Ending, str] = {
     "condition": "its condition was False",
     "ran out": "no item was left",
     "break": "by break",
     "return": "by return",
     "exception": "by an error",
-    "cut": "the recording ends inside it",
+    "cut": "the recording ends in it",
 }
 
 
@@ -139,7 +139,7 @@ def _ending(story: Story, last: int) -> Ending:
 
 def told(story: Story, one: Pass) -> list[str]:
     """What there is to say of one time a loop was gone through, in plain sentences."""
-    lines = [f"It makes {counted(one.rounds, 'round')} and ends: {_ENDING_WORDS[one.ending]}."]
+    lines = [f"It makes {counted(one.rounds, 'round')} and ends: {ENDING_WORDS[one.ending]}."]
     lines += [_target_words(story, one, name) for name in one.walk.targets if one.rounds]
     lines += _over_words(story, one)
     lines += _use_words(story, one)

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from oddsum.model.trace import Step
 from oddsum.trace.calls import Call
 from oddsum.trace.lineage import Origin
-from oddsum.trace.loops import Pass
+from oddsum.trace.loops import ENDING_WORDS, Pass
 from oddsum.trace.parts import Apart, Part
 from oddsum.trace.words import change_words, condition_words, place_words, short
 from oddsum.tui.glyphs import own
@@ -25,15 +25,6 @@ CALLS = (Column("step", 6, "right", ruled=False), Column("depth", 5, "right"),
 PARTS = (Column("", 3, "right", ruled=False), Column("part, as written", 40),
          Column("with the values put in", 36), Column("gives", 30))  # fmt: skip
 STEPS = (Column("step", 6, "right", ruled=False), Column("line", 5, "right"), Column("what", 90))
-
-_ENDED = {
-    "condition": "its condition was False",
-    "ran out": "no item was left",
-    "break": "by break",
-    "return": "by return",
-    "exception": "by an error",
-    "cut": "the recording ends in it",
-}
 
 
 def in_tree(origins: Sequence[Origin]) -> list[tuple[int, Origin]]:
@@ -80,7 +71,7 @@ def loop_rows(passes: Sequence[Pass]) -> Rows:
     """A row each time a loop was gone through."""
     return [
         [cell(f"{p.enters:,}", "quiet"), cell(str(p.walk.line)),
-         cell(f"{p.rounds:,}", "strong", True), cell(_ENDED[p.ending]),
+         cell(f"{p.rounds:,}", "strong", True), cell(ENDING_WORDS[p.ending]),
          cell(clean(p.walk.header), "quiet")]
         for p in passes
     ]  # fmt: skip

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import replace
-from typing import Any, ClassVar
+from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
@@ -35,7 +35,6 @@ class Pick(ModalScreen[int | None]):
 
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("escape", "leave", "Leave", show=False),
-        Binding("delete", "remove", "Remove", show=False),
     ]
 
     def __init__(
@@ -49,12 +48,11 @@ class Pick(ModalScreen[int | None]):
         right: str = "Enter stays there · Esc goes back",
         start: int = 0,
         on_row: Callable[[int], None] | None = None,
-        on_remove: Callable[[int], None] | None = None,
     ) -> None:
         super().__init__(classes="page low")
         self._title, self._columns, self._rows = title, columns, rows
         self._hint, self._right, self._start = hint, right, start
-        self._on_row, self._on_remove = on_row, on_remove
+        self._on_row = on_row
         self._hint_of = hint_of
 
     def compose(self) -> ComposeResult:
@@ -89,13 +87,6 @@ class Pick(ModalScreen[int | None]):
     def chosen(self, message: RuledTable.Opened) -> None:
         """A row was taken."""
         self.dismiss(message.row)
-
-    def action_remove(self) -> None:
-        """Take the row in hand away, where that has a meaning."""
-        row: Any = self.query_one(RuledTable).cursor
-        if self._on_remove is not None and row >= 0:
-            self._on_remove(row)
-            self.dismiss(None)
 
     def action_leave(self) -> None:
         """Close without one."""
