@@ -172,10 +172,6 @@ class Story(Index):
             for name, (part, ref) in self.refs_at(number).items()
         }
 
-    def nodes_at(self, number: int, frame: int | None = None) -> dict[str, Node]:
-        """The same as structure; not to be changed."""
-        return {n: part.node(ref) for n, (part, ref) in self.refs_at(number, frame).items()}
-
     def node_of(self, name: str, number: int) -> Node | None:
         """What one variable holds after a step, as structure; None for nothing."""
         at = self.place(number)

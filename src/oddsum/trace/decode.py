@@ -96,22 +96,18 @@ class Decoder:
             else:
                 take[tag](*log[at - OPERANDS[tag] : at])
 
-    def _begin(self, statement: int, flag: int = 0) -> None:
-        """A new step that is no visit."""
+    def _begin(self, statement: int, flag: int = 0, visit: int = 0) -> None:
+        """A new step: a call, a caller that goes on, or a visit that is not noted by itself."""
         stack = self._stack
-        self._keeper.begin(
-            statement, len(stack), stack[-1][0] if stack else MODULE, 0, self._thread
-        )
+        frame = stack[-1][0] if stack else MODULE
+        self._keeper.begin(statement, len(stack), frame, visit, self._thread)
         self._keeper.flag(flag)
         if self._before:
             self._print_before()
 
     def _visit(self, statement: int) -> None:
         self._visits[statement] = visit = self._visits.get(statement, 0) + 1
-        stack = self._stack
-        self._keeper.begin(
-            statement, len(stack), stack[-1][0] if stack else MODULE, visit, self._thread
-        )
+        self._begin(statement, visit=visit)
 
     def _print_before(self) -> None:
         self._keeper.print(self._before)

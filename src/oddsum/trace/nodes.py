@@ -102,19 +102,6 @@ def _put_together(
     return left + inside + ("," if kind == "tuple" and size == 1 else "") + right, whole
 
 
-def parts_of(node: Node) -> list[tuple[str, Node]]:
-    """The parts of a container or object, each with its index, key or name as it is written."""
-    if not isinstance(node, tuple) or len(node) == 1 or node[2] is None:
-        return []
-    kind, _, items = node
-    if kind[:1] == "." or kind == "dict":
-        pairs = zip(items[::_PAIRED], items[1::_PAIRED], strict=True)
-        return [(str(k) if kind[:1] == "." else text_of(k)[0], v) for k, v in pairs]
-    if kind in ("set", "frozenset"):
-        return [("", item) for item in items]
-    return [(str(n), item) for n, item in enumerate(items)]
-
-
 def weight(node: Node) -> int:
     """How many values a node is made of."""
     if not isinstance(node, tuple) or len(node) == 1 or node[2] is None:

@@ -4,14 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from oddsum.model.errors import OddSumError
 from oddsum.trace.ask import Story
 from oddsum.trace.loops import Pass
 from oddsum.trace.nodes import Node
 
-Over = Literal["steps", "rounds"]
 _MOST_POINTS = 20_000  # of one line; beyond, the points are thinned evenly
 
 

@@ -9,10 +9,10 @@ from oddsum.trace.calls import Call
 from oddsum.trace.lineage import Origin
 from oddsum.trace.loops import ENDING_WORDS, Pass
 from oddsum.trace.parts import Apart, Part
-from oddsum.trace.words import change_words, condition_words, place_words, short
+from oddsum.trace.words import change_words, condition_words, counted, place_words, short
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
-from oddsum.tui.writing import Cell, cell, clean, counted
+from oddsum.tui.writing import Cell, cell, clean
 
 Rows = list[list[Cell]]
 

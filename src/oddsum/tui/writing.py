@@ -86,8 +86,3 @@ def clean(text: str) -> str:
     if text.isprintable():
         return text
     return "".join(c if c.isprintable() else {"\t": "    ", "\n": "⏎"}.get(c, "·") for c in text)
-
-
-def counted(count: int, word: str) -> str:
-    """A number with its word: ``1 case``, ``2,000 cases``."""
-    return f"{count:,} {word}{'' if count == 1 else 's'}"

@@ -13,13 +13,14 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from oddsum.model.errors import StartError
+from oddsum.trace.words import counted
 from oddsum.tui.actions import actions_of
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.tracing import TracingApp
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
 from oddsum.tui.work import Traced, Work, next_words
-from oddsum.tui.writing import Piece, counted
+from oddsum.tui.writing import Piece
 
 LEAST_WIDTH, LEAST_HEIGHT = 80, 24
 NARROW, SHORT = 120, 34
