@@ -1,0 +1,173 @@
+"""The corpus: correct programs, the faults that are put into them, and which are kept aside.
+
+``programs/NAME.py`` is correct; ``programs/NAME.toml`` holds its cases and its faults, each as a
+piece of the text and what stands there instead. What a case should give is worked out from the
+correct program. A third of each kind of fault is kept aside: the rules were never tuned on it. Which
+third was decided by a digest of the names before the first measurement.
+"""
+
+from __future__ import annotations
+
+import difflib
+import hashlib
+import sys
+import tempfile
+import tomllib
+from collections.abc import Iterator
+from dataclasses import dataclass
+from pathlib import Path
+
+from oddsum.check.plan import check_all
+from oddsum.model.case import Case, Plan
+from oddsum.run.interpreter import Interpreter, find_interpreter
+
+PROGRAMS = Path(__file__).parent / "programs"
+TWO = "two faults"
+
+
+@dataclass(frozen=True)
+class Sample:
+    """A program with one fault or two. ``places`` are the sets of lines that a lead may name, one
+    a fault, in the faulty text; ``cases`` have what the correct program gives."""
+
+    name: str
+    kind: str
+    text: str
+    correct: str
+    places: tuple[frozenset[int], ...]
+    cases: tuple[Case, ...]
+    aside: bool
+
+    def plan(self, folder: Path) -> Plan:
+        """The faulty program in a folder of its own, with its plan."""
+        program = folder / f"{self.name.partition('#')[0]}.py"
+        program.write_text(self.text, encoding="utf-8")
+        return Plan(program=program, cases=self.cases)
+
+
+@dataclass(frozen=True)
+class Fault:
+    kind: str
+    old: str
+    new: str
+
+
+@dataclass(frozen=True)
+class Subject:
+    """A correct program with its cases and faults."""
+
+    name: str
+    text: str
+    cases: tuple[Case, ...]
+    faults: tuple[Fault, ...]
+
+
+def own_interpreter() -> Interpreter:
+    return find_interpreter(PROGRAMS / "x.py", sys.executable)
+
+
+def subjects(interpreter: Interpreter) -> list[Subject]:
+    """Every correct program, its cases filled in with what it gives."""
+    return [_subject(path, interpreter) for path in sorted(PROGRAMS.glob("*.py"))]
+
+
+def _subject(path: Path, interpreter: Interpreter) -> Subject:
+    text = path.read_text(encoding="utf-8")
+    facts = tomllib.loads(path.with_suffix(".toml").read_text(encoding="utf-8"))
+    calls, stdins = facts.get("calls", []), facts.get("stdins", [])
+    asked = [Case(number=n, name=f"case {n}", call=c) for n, c in enumerate(calls, 1)]
+    asked += [Case(number=n, name=f"case {n}", stdin=s) for n, s in enumerate(stdins, 1)]
+    with tempfile.TemporaryDirectory() as folder:
+        program = Path(folder, path.name)
+        program.write_text(text, encoding="utf-8")
+        results = check_all(Plan(program=program, cases=tuple(asked)), interpreter)
+    cases = []
+    for case, result in zip(asked, results, strict=True):
+        if result.run.ending != "ended":
+            raise ValueError(f"{path.name}, {case.call or case.stdin}: {result.difference}")
+        cases.append(_expecting(case, result))
+    faults = tuple(Fault(**f) for f in facts["fault"])
+    return Subject(path.stem, text, tuple(cases), faults)
+
+
+def _expecting(case: Case, result) -> Case:  # type: ignore[no-untyped-def]
+    given = {field: getattr(case, field) for field in ("number", "name", "call", "stdin")}
+    if case.call is None:
+        return Case(**given, stdout=result.run.output)
+    return Case(**given, returns=result.run.returned.actual)
+
+
+def samples(found: list[Subject]) -> list[Sample]:
+    """One sample a fault, and for each program one with two faults."""
+    made = [s for subject in found for s in _of(subject)]
+    by_kind: dict[str, list[Sample]] = {}
+    for sample in made:
+        by_kind.setdefault(sample.kind, []).append(sample)
+    return [s for kind in sorted(by_kind) for s in _split(by_kind[kind])]
+
+
+def _digest(name: str) -> str:
+    return hashlib.sha256(name.encode()).hexdigest()
+
+
+def _split(group: list[Sample]) -> Iterator[Sample]:
+    """Every third of a kind is kept aside, in the order of the digests of the names."""
+    for number, sample in enumerate(sorted(group, key=lambda s: _digest(s.name))):
+        yield Sample(**{**sample.__dict__, "aside": number % 3 == 2})
+
+
+def _of(subject: Subject) -> Iterator[Sample]:
+    for number, fault in enumerate(subject.faults, 1):
+        yield _sample(subject, f"{subject.name}#{number}", fault.kind, [fault])
+    pair = _pair(subject)
+    if pair:
+        yield _sample(subject, f"{subject.name}#two", TWO, pair)
+
+
+def _pair(subject: Subject) -> list[Fault]:
+    """Two faults whose texts have nothing in common, chosen by digest."""
+    order = sorted(subject.faults, key=lambda f: _digest(subject.name + f.kind + f.old + f.new))
+    for number, first in enumerate(order):
+        for second in order[number + 1 :]:
+            text = subject.text.replace(first.old, first.new)
+            apart = abs(subject.text.find(first.old) - subject.text.find(second.old)) > 80
+            if apart and first.kind != second.kind and text.count(second.old) == 1:
+                return [first, second]
+    return []
+
+
+def _sample(subject: Subject, name: str, kind: str, faults: list[Fault]) -> Sample:
+    text = subject.text
+    for fault in faults:
+        if text.count(fault.old) != 1:
+            raise ValueError(f"{name}: {fault.old!r} stands {text.count(fault.old)} times")
+        text = text.replace(fault.old, fault.new)
+    places = tuple(
+        frozenset(_places(text, text.replace(fault.new, fault.old) if fault.new else subject.text))
+        for fault in faults
+    )
+    if len(faults) == 2:
+        places = tuple(
+            frozenset(_places(text, _undone(subject, faults, n))) for n in range(len(faults))
+        )
+    else:
+        places = (frozenset(_places(text, subject.text)),)
+    return Sample(name, kind, text, subject.text, places, subject.cases, False)
+
+
+def _undone(subject: Subject, faults: list[Fault], which: int) -> str:
+    """The text with one of the faults undone: the other one is still in it."""
+    other = faults[1 - which]
+    return subject.text.replace(other.old, other.new)
+
+
+def _places(faulty: str, mended: str) -> set[int]:
+    """Lines of the faulty text that the mend changes; for an insertion, the two it comes between."""
+    a, b = faulty.split("\n"), mended.split("\n")
+    found: set[int] = set()
+    for tag, start, stop, _, _ in difflib.SequenceMatcher(None, a, b, autojunk=False).get_opcodes():
+        if tag == "insert":
+            found |= {start, start + 1}
+        elif tag != "equal":
+            found |= set(range(start + 1, stop + 1))
+    return found
