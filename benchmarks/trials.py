@@ -10,7 +10,8 @@ from figures import Figure, seconds
 
 from oddsum.demo.copy import copy_demo
 from oddsum.model.case import Plan
-from oddsum.pinpoint.edits import all_slips, slip_applied
+from oddsum.pinpoint.edits import slips_of
+from oddsum.pinpoint.edits.scene import Scene
 from oddsum.plan.read import read_plan
 from oddsum.run.interpreter import find_interpreter
 from oddsum.run.scratch import bundle
@@ -29,18 +30,17 @@ def _of(name: str) -> list[Figure]:
     program = copy_demo(name)
     plan = read_plan(program.with_suffix(".cases.toml"), program)
     source = read_source(program)
-    texts = [slip_applied(source, slip) for slip in all_slips(source)]
+    texts = [text for _, text in slips_of(Scene(source))]
     interpreter = find_interpreter(program, sys.executable)
     case = plan.cases[0]
     with TrialBench(plan, bundle(plan), interpreter) as bench:
         bench.run(case, {}, ALLOWED)  # the process starts
 
         def trials() -> None:
-            for _ in range(10):
-                for text in texts:
-                    bench.run(case, {source.name: text}, ALLOWED)
+            for text in texts:
+                bench.run(case, {source.name: text}, ALLOWED)
 
-        each = seconds(trials) / (10 * len(texts))
+        each = seconds(trials) / len(texts)
     fresh = _fresh(program, plan) / FRESH_RUNS
     how = f"{each * 1e3:.3f} ms a trial, {fresh * 1e3:.1f} ms a fresh interpreter run"
     return [

@@ -46,6 +46,8 @@ class Slip(msgspec.Struct, frozen=True):
     how: str
     likely: float
     size: int
+    asks: str = ""  # the expression around it as it is, and as it would be: for the proof
+    would: str = ""
 
 
 class Mend(msgspec.Struct, frozen=True):
@@ -79,6 +81,7 @@ class Lead(msgspec.Struct, frozen=True, kw_only=True):
     score: float
     evidence: tuple[Evidence, ...] = ()
     equals: tuple[str, ...] = ()  # other mends of this place that explain the cases as well
+    beside: tuple[int, ...] = ()  # ranks of the leads whose places the same mend changes
 
     @property
     def letter(self) -> str:

@@ -1,21 +1,14 @@
-"""Which lines ran in which cases, from our own recordings."""
+"""Which lines ran in which cases, and how suspicious that makes them."""
 
 from __future__ import annotations
 
-import threading
+import math
 from collections.abc import Iterable
 
 import msgspec
 
-from oddsum.check.recorded import record_each
-from oddsum.model.case import Plan
-from oddsum.model.outcome import CaseResult
-from oddsum.model.trace import Trace
-from oddsum.run.interpreter import Interpreter
-from oddsum.run.scratch import Bundle
 from oddsum.source.outline import statement_at
 from oddsum.source.program import Source
-from oddsum.trace.ask import Story
 
 Place = tuple[str, int]
 
@@ -29,6 +22,10 @@ class Coverage(msgspec.Struct, frozen=True):
         """Those of these cases in which a place ran."""
         return tuple(n for n in numbers if place in self.ran.get(n, frozenset()))
 
+    def known(self, numbers: Iterable[int]) -> tuple[int, ...]:
+        """Those of these cases that were recorded."""
+        return tuple(n for n in numbers if n in self.ran)
+
     def anywhere(self, numbers: Iterable[int]) -> frozenset[Place]:
         """Places that ran in at least one of these cases."""
         found: frozenset[Place] = frozenset()
@@ -36,24 +33,18 @@ class Coverage(msgspec.Struct, frozen=True):
             found |= self.ran.get(number, frozenset())
         return found
 
+    def suspicion(self, place: Place, odd: Iterable[int], agreeing: Iterable[int]) -> float:
+        """How suspicious a place is, from 0 to 1, by the Ochiai coefficient.
 
-def places_of(trace: Trace) -> frozenset[Place]:
-    """The places a trace visits."""
-    return frozenset((s.file, s.line) for s in Story(trace).statements)
-
-
-def record_coverage(
-    plan: Plan,
-    results: Iterable[CaseResult],
-    files: Bundle,
-    interpreter: Interpreter,
-    stop: threading.Event,
-) -> Coverage:
-    """Record the cases of these results again; raises ``Cancelled`` once ``stop`` is set."""
-    ran = record_each(
-        plan, results, interpreter, lambda _, trace: places_of(trace), files=files, stop=stop
-    )
-    return Coverage(ran)
+        It is odd(p) / sqrt(odd · (odd(p) + agreeing(p))), where odd(p) and agreeing(p) count the
+        cases of each sort in which the place ran. Source: R. Abreu, P. Zoeteweij, A. J. C. van
+        Gemund, "An Evaluation of Similarity Coefficients for Software Fault Localization", PRDC
+        2006; the coefficient itself is A. Ochiai's, 1957.
+        """
+        odd = self.known(odd)
+        here = len(self.cases_at(place, odd))
+        beside = len(self.cases_at(place, self.known(agreeing)))
+        return here / math.sqrt(len(odd) * (here + beside)) if here else 0.0
 
 
 def place_of(source: Source, line: int) -> Place:

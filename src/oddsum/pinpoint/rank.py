@@ -4,146 +4,148 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from oddsum.model.lead import Edit, Evidence, Lead, Mend, Slip
-from oddsum.model.outcome import CaseResult
+import msgspec
+
+from oddsum.model.lead import Edit, Lead, Mend, Slip
+from oddsum.model.outcome import CaseResult, Outcome
+from oddsum.pinpoint.account import account
 from oddsum.pinpoint.coverage import Coverage, place_of
 from oddsum.pinpoint.edits.place import quoted
+from oddsum.pinpoint.proposal import Proposal
+from oddsum.pinpoint.whole_lines import edits_of, lines_of, slip_edits
 from oddsum.source.program import Source
 
 MOST_LEADS = 6
 
 
-class Confirmed:
-    """A slip whose mend was confirmed by a full check in isolated processes."""
+class Grounds(msgspec.Struct, frozen=True):
+    """All that leads are judged by: the files, how the cases came out, and which lines ran."""
 
-    def __init__(
-        self, slip: Slip, source: Source, settles: tuple[int, ...], breaks: tuple[int, ...]
-    ) -> None:
-        self.slip, self.source, self.settles, self.breaks = slip, source, settles, breaks
+    sources: dict[str, Source]
+    results: tuple[CaseResult, ...]
+    coverage: Coverage
 
-    def order(self) -> tuple[float, ...]:
-        """What comes first: settles most and breaks least, then the likelier, then the smaller."""
-        settled = len(self.settles) - len(self.breaks)
-        return (-settled, len(self.breaks), -self.slip.likely, self.slip.size, self.slip.line)
+    @property
+    def odd(self) -> tuple[int, ...]:
+        """The numbers of the odd cases."""
+        return tuple(r.number for r in self.results if r.outcome.odd)
+
+    @property
+    def agreeing(self) -> tuple[int, ...]:
+        """The numbers of the cases that agree."""
+        return tuple(r.number for r in self.results if r.outcome is Outcome.AGREES)
+
+    def suspicion(self, slip: Slip) -> float:
+        """How suspicious the coverage makes the line of a slip, from 0 to 1."""
+        place = place_of(self.sources[slip.file], slip.line)
+        return self.coverage.suspicion(place, self.odd, self.agreeing)
 
 
-def score(confirmed: Confirmed, odd: int) -> float:
+class Confirmed(msgspec.Struct, frozen=True):
+    """A proposal whose mend was confirmed by a full check in isolated processes.
+
+    ``whole``: it settles every odd case and breaks none.
+    """
+
+    proposal: Proposal
+    settles: tuple[int, ...]
+    breaks: tuple[int, ...]
+    whole: bool
+
+
+def weight(one: Confirmed, grounds: Grounds) -> float:
+    """How likely a mend is the one that is meant, from 0 to 1, whatever it settles.
+
+    How common the slips are, weighed with how suspicious their lines are, less for a mend that
+    writes much.
+    """
+    suspicion = min(grounds.suspicion(s) for s in one.proposal.slips)
+    return one.proposal.likely * (0.55 + 0.45 * suspicion) / (1 + one.proposal.size / 120)
+
+
+def order(one: Confirmed, grounds: Grounds) -> tuple[float, ...]:
+    """What comes first: settles most and breaks least, then the likelier."""
+    settled = len(one.settles) - len(one.breaks)
+    line = one.proposal.slips[0].line
+    return (-settled, len(one.breaks), -weight(one, grounds), line)
+
+
+def score(one: Confirmed, grounds: Grounds) -> float:
     """How far a lead explains what is wrong, from 0 to 1.
 
-    The share of odd cases it settles, less what it breaks, weighed with how common the slip is; a
+    The share of odd cases it settles, less what it breaks, weighed with how likely the mend is; a
     lead that settles everything and breaks nothing stays above every other.
     """
-    settled = max(0.0, (len(confirmed.settles) - len(confirmed.breaks)) / max(1, odd))
-    whole = settled == 1.0 and not confirmed.breaks
-    weighed = settled * (0.5 + 0.45 * confirmed.slip.likely)
-    return round(weighed if whole else 0.5 * weighed, 3)
+    settled = max(0.0, (len(one.settles) - len(one.breaks)) / max(1, len(grounds.odd)))
+    weighed = settled * (0.5 + 0.45 * min(1.0, weight(one, grounds)))
+    return round(weighed if one.whole else 0.5 * weighed, 3)
 
 
-def leads(
-    confirmed: Sequence[Confirmed], results: Sequence[CaseResult], coverage: Coverage
-) -> tuple[Lead, ...]:
+def leads(confirmed: Sequence[Confirmed], grounds: Grounds) -> tuple[Lead, ...]:
     """Make leads, best first, one place once; equal explanations stand on one lead."""
-    odd = [r.number for r in results if r.outcome.odd]
-    agreeing = [r.number for r in results if r.outcome == "agrees"]
-    best: dict[tuple[str, int], list[Confirmed]] = {}
-    for one in sorted(confirmed, key=Confirmed.order):
-        best.setdefault((one.slip.file, one.slip.line), []).append(one)
-    made = []
-    for rank, group in enumerate(list(best.values())[:MOST_LEADS], 1):
-        first, *others = group
-        equals = [o for o in others if (o.settles, o.breaks) == (first.settles, first.breaks)]
-        made.append(_lead(rank, first, equals, odd, agreeing, coverage))
-    return tuple(made)
+    places: dict[tuple[str, int], list[tuple[Confirmed, Slip]]] = {}
+    for one in sorted(confirmed, key=lambda c: order(c, grounds)):
+        for slip in one.proposal.slips:
+            places.setdefault((slip.file, slip.line), []).append((one, slip))
+    chosen = list(places.values())[:MOST_LEADS]
+    ranks = {(g[0][0].proposal.slips, g[0][1]): n for n, g in enumerate(chosen, 1)}
+    return tuple(_lead(n, group, ranks, grounds) for n, group in enumerate(chosen, 1))
 
 
 def _lead(
     rank: int,
-    one: Confirmed,
-    equals: list[Confirmed],
-    odd: list[int],
-    agreeing: list[int],
-    coverage: Coverage,
+    group: list[tuple[Confirmed, Slip]],
+    ranks: dict[tuple[tuple[Slip, ...], Slip], int],
+    grounds: Grounds,
 ) -> Lead:
-    slip = one.slip
-    edit = edit_of(one.source, slip)
-    ways = [f"{quoted(o.slip.old)} → {quoted(o.slip.new)}" for o in equals]
+    (one, slip), *others = group
+    equals = [
+        s
+        for o, s in others
+        if (o.settles, o.breaks, o.whole) == (one.settles, one.breaks, one.whole)
+    ]
+    source = grounds.sources[slip.file]
+    mine = slip_edits(source, slip)
+    ways = tuple(dict.fromkeys(_way(s) for s in equals))
+    slips = one.proposal.slips
+    beside = [ranks[slips, s] for s in slips if s is not slip and (slips, s) in ranks]
     return Lead(
         rank=rank,
-        lines=tuple(range(edit.line, edit.end + 1)),
+        lines=lines_of(mine),
         file=slip.file,
         function=slip.function,
         kind=slip.kind,
         where=slip.where,
         what=slip.what,
-        how=_how(slip, edit, ways),
-        mend=Mend((edit,), one.settles, one.breaks),
-        score=score(one, len(odd)),
-        evidence=tuple(_evidence(one, odd, agreeing, coverage, len(equals))),
-        equals=tuple(ways),
+        how=_how(slip, mine, ways, beside),
+        mend=Mend(_all_edits(one.proposal, grounds), one.settles, one.breaks),
+        score=score(one, grounds),
+        evidence=tuple(account(one, slip, len(ways), grounds)),
+        equals=ways,
+        beside=tuple(beside),
     )
 
 
-def _how(slip: Slip, edit: Edit, ways: list[str]) -> str:
-    line = edit.after[0].strip() if len(edit.after) == 1 else ""
-    text = slip.how + (f" The line then reads: `{line}`" if line else "")
+def _way(slip: Slip) -> str:
+    if "\n" in slip.old + slip.new or not slip.old.strip() or not slip.new.strip():
+        return slip.how.rstrip(".")
+    return f"{quoted(slip.old)} → {quoted(slip.new)}"
+
+
+def _all_edits(proposal: Proposal, grounds: Grounds) -> tuple[Edit, ...]:
+    return tuple(
+        edit
+        for name, text in proposal.texts.items()
+        for edit in edits_of(grounds.sources[name], text)
+    )
+
+
+def _how(slip: Slip, edits: tuple[Edit, ...], ways: tuple[str, ...], beside: list[int]) -> str:
+    text = slip.how
+    if len(edits) == 1 and len(edits[0].before) == len(edits[0].after) == 1:
+        text += f" The line then reads: `{edits[0].after[0].strip()}`"
+    if beside:
+        text += f" This alone is not enough: see {chr(ord('A') + beside[0] - 1)}, too."
     if ways:
-        text += f" The cases would be settled as well by {', or by '.join(ways)}."
+        text += f" The cases would be settled as well by: {'; or '.join(ways)}."
     return text
-
-
-def _evidence(
-    one: Confirmed, odd: list[int], agreeing: list[int], coverage: Coverage, equals: int
-) -> list[Evidence]:
-    found = [Evidence("trial", "for", f"a change here settles {_of(len(one.settles), len(odd))}")]
-    if one.breaks:
-        found.append(Evidence("trial", "against", f"and breaks {_cases(len(one.breaks))}"))
-    else:
-        found.append(Evidence("trial", "for", "and breaks none"))
-    if len(one.settles) < len(odd):
-        left = len(odd) - len(one.settles)
-        verb = "stays" if left == 1 else "stay"
-        found.append(Evidence("trial", "against", f"{_cases(left)} {verb} odd"))
-    place = place_of(one.source, one.slip.line)
-    in_odd = coverage.cases_at(place, [n for n in odd if n in coverage.ran])
-    in_agreeing = coverage.cases_at(place, [n for n in agreeing if n in coverage.ran])
-    known = [n for n in agreeing if n in coverage.ran]
-    if in_odd:
-        found.append(Evidence("coverage", "for", f"runs in {_of(len(in_odd), len(odd))}"))
-    if known and len(in_agreeing) < len(known):
-        rest = len(known) - len(in_agreeing)
-        found.append(
-            Evidence("coverage", "for", f"does not run in {_cases(rest)} that {_agree(rest)}")
-        )
-    count = len(in_agreeing)
-    if count:
-        found.append(
-            Evidence("coverage", "against", f"runs in {_cases(count)} that {_agree(count)}, too")
-        )
-    if equals:
-        text = f"{equals} other {'change' if equals == 1 else 'changes'} here would fit as well"
-        found.append(Evidence("trial", "against", text))
-    return found
-
-
-def _of(count: int, total: int) -> str:
-    if count < total:
-        return f"{count} of {total} odd cases"
-    return {1: "the only odd case", 2: "both odd cases"}.get(total, f"all {total} odd cases")
-
-
-def _agree(count: int) -> str:
-    return "agrees" if count == 1 else "agree"
-
-
-def _cases(count: int) -> str:
-    return "1 case" if count == 1 else f"{count} cases"
-
-
-def edit_of(source: Source, slip: Slip) -> Edit:
-    """The edit in whole lines, as the contract wants it."""
-    first = source.text.count("\n", 0, slip.start)
-    last = source.text.count("\n", 0, slip.stop)
-    before = source.text.split("\n")[first : last + 1]
-    text = source.text[: slip.start] + slip.new + source.text[slip.stop :]
-    after = text.split("\n")[first : last + 1 + slip.new.count("\n") - slip.old.count("\n")]
-    return Edit(source.name, first + 1, last + 1, tuple(before), tuple(after))

@@ -6,34 +6,24 @@ import os
 import queue
 import threading
 import time
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from concurrent.futures import ThreadPoolExecutor
 
-import msgspec
-
-from oddsum.compare.judge import judge
+from oddsum.compare.judge import agrees, judge
 from oddsum.model.case import Case, Plan
-from oddsum.model.lead import Slip
-from oddsum.model.outcome import CaseResult, Outcome
+from oddsum.model.outcome import CaseResult, Outcome, Run
+from oddsum.pinpoint.nearness import nearness
+from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.run.interpreter import Interpreter
-from oddsum.run.scratch import Bundle
+from oddsum.run.scratch import Bundle, Removable
 from oddsum.run.trials import Allowance, TrialBench, allowance
-from oddsum.source.program import Source
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
+_MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
 
 
-class Screening(msgspec.Struct, frozen=True):
-    """What a slip's trial showed: numbers of the cases it settles and breaks."""
-
-    slip: Slip
-    text: str
-    settles: tuple[int, ...]
-    breaks: tuple[int, ...]
-
-
-class Screen:
-    """Screens slips on a plan with as many processes as cores."""
+class Screen(Removable):
+    """Screens proposals on a plan with as many processes as cores, kept from search to search."""
 
     def __init__(
         self,
@@ -42,46 +32,62 @@ class Screen:
         interpreter: Interpreter,
         results: Sequence[CaseResult],
     ) -> None:
-        self.plan, self.files, self.interpreter = plan, files, interpreter
         cases = {c.number: c for c in plan.active()}
-        self.odd = [cases[r.number] for r in results if r.outcome.odd]
+        self.odd = [cases[r.number] for r in _shortest_first(results)]
         self.agreeing = [cases[r.number] for r in results if r.outcome is Outcome.AGREES]
         self.was = {r.number: r for r in results}
+        self.settings = {c.number: plan.settings_of(c) for c in cases.values()}
         self.allowed: dict[int, Allowance] = {}
+        self.near: dict[int, float] = {}
         self.unsure: set[int] = set()  # cases that do not come out the same in a trial
+        self._workers = max(1, os.cpu_count() or 1)
+        self._benches = [TrialBench(plan, files, interpreter) for _ in range(self._workers)]
+
+    def remove(self) -> None:
+        """End the processes and take their folders away."""
+        for bench in self._benches:
+            bench.remove()
 
     def run(
         self,
-        slips: Sequence[tuple[Slip, Source, str]],
+        proposals: Sequence[Proposal],
         stop: threading.Event,
         deadline: float,
         on_progress: Callable[[int, int], None],
+        on_found: Callable[[Screening], bool] | None = None,
+        *,
+        cases: slice = slice(None),
     ) -> tuple[list[Screening], int]:
-        """Screen (slip, source, edited text) triples; returns what settles something, and how many
-        trials were made. Ends early when ``stop`` is set or ``time.monotonic()`` passes the
-        deadline."""
-        todo: queue.SimpleQueue[tuple[Slip, Source, str]] = queue.SimpleQueue()
-        for item in slips:
+        """Screen proposals; returns those that settle something or come nearer, and how many were
+        tried. Ends early when ``stop`` is set, when ``time.monotonic()`` passes the deadline, or
+        when ``on_found`` says of one that it is enough.
+
+        ``cases`` says which of the odd cases, the shortest first, an edit must settle one of to be
+        tried on the others: with the first alone most trials are a single run.
+        """
+        ahead = self.odd[cases]
+        todo: queue.SimpleQueue[Proposal] = queue.SimpleQueue()
+        for item in proposals:
             todo.put(item)
         found: list[Screening] = []
-        done = _Count(len(slips), on_progress)
-        workers = min(max(1, os.cpu_count() or 1), max(1, len(slips)))
+        done, enough = Count(len(proposals), on_progress), threading.Event()
 
-        def work() -> None:
-            with TrialBench(self.plan, self.files, self.interpreter) as bench:
-                self._measure(bench)
-                while not stop.is_set() and time.monotonic() < deadline:
-                    try:
-                        slip, source, text = todo.get_nowait()
-                    except queue.Empty:
-                        return
-                    screening = self._screen(bench, slip, source, text)
-                    if screening is not None:
-                        found.append(screening)
-                    done.one_more()
+        def work(bench: TrialBench) -> None:
+            self._measure(bench)
+            while not (stop.is_set() or enough.is_set()) and time.monotonic() < deadline:
+                try:
+                    proposal = todo.get_nowait()
+                except queue.Empty:
+                    return
+                screening = self._screen(bench, proposal, ahead)
+                if screening is not None:
+                    found.append(screening)
+                    if on_found is not None and on_found(screening):
+                        enough.set()
+                done.one_more()
 
-        with ThreadPoolExecutor(workers, thread_name_prefix="trial") as pool:
-            for future in [pool.submit(work) for _ in range(workers)]:
+        with ThreadPoolExecutor(self._workers, thread_name_prefix="trial") as pool:
+            for future in [pool.submit(work, bench) for bench in self._benches]:
                 future.result()
         return found, done.count
 
@@ -89,8 +95,9 @@ class Screen:
         """Run the program unedited: what it takes, and whether a trial sees what a real run saw."""
         for case in [*self.odd, *self.agreeing]:
             if case.number in self.allowed:
+                bench.run(case, {}, self.allowed[case.number])  # so that it knows its own run
                 continue
-            settings = self.plan.settings_of(case)
+            settings = self.settings[case.number]
             result = self.was[case.number]
             limits = _FIRST
             if result.outcome is Outcome.ENDLESS:
@@ -101,39 +108,56 @@ class Screen:
             if judge(case, settings, screened.run).outcome is not result.outcome:
                 self.unsure.add(case.number)
             ticks = 0 if result.outcome is Outcome.ENDLESS else screened.ticks
+            self.near[case.number] = nearness(case, screened.run)
             self.allowed[case.number] = allowance(
                 took, ticks, settings.timeout or 2.0, settings.output or 1.0
             )
 
-    def _screen(self, bench: TrialBench, slip: Slip, source: Source, text: str) -> Screening | None:
-        """Try one edit: odd cases first, and no further when none of them is settled."""
-        settles = [c.number for c in self.odd if self._agrees(bench, c, {source.name: text})]
-        if not settles:
+    def _screen(self, bench: TrialBench, proposal: Proposal, ahead: list[Case]) -> Screening | None:
+        """Try one proposal: odd cases first, the shortest ahead; no further than that helps."""
+        settles: list[int] = []
+        nearer, unsettled = 0.0, 0
+        for case in [*ahead, *(c for c in self.odd if c not in ahead)]:
+            screened = bench.run(case, proposal.texts, self.allowed[case.number])
+            if not screened.same:
+                if self._agrees(case, screened.run):
+                    settles.append(case.number)
+                    continue
+                nearer += nearness(case, screened.run) - self.near[case.number]
+            unsettled += 1
+            if not settles and unsettled >= min(len(ahead), _MOST_UNSETTLED):
+                break
+        if not settles and nearer <= 0:
             return None
-        breaks = []
+        breaks: list[int] = []
         for case in self.agreeing:
-            if case.number not in self.unsure and not self._agrees(
-                bench, case, {source.name: text}
-            ):
+            if case.number in self.unsure:
+                continue
+            screened = bench.run(case, proposal.texts, self.allowed[case.number])
+            if not screened.same and not self._agrees(case, screened.run):
                 breaks.append(case.number)
                 if len(breaks) > len(settles):
                     return None  # it does more harm than good: no need to know how much
-        return Screening(slip, text, tuple(settles), tuple(breaks))
+        return Screening(proposal, tuple(sorted(settles)), tuple(breaks), nearer)
 
-    def _agrees(self, bench: TrialBench, case: Case, edits: Mapping[str, str]) -> bool:
-        screened = bench.run(case, dict(edits), self.allowed[case.number])
-        settings = self.plan.settings_of(case)
-        return judge(case, settings, screened.run).outcome is Outcome.AGREES
+    def _agrees(self, case: Case, run: Run) -> bool:
+        return agrees(case, self.settings[case.number], run)
 
 
-class _Count:
-    """Counts trials across threads and tells at most every 50th of a second's worth."""
+def _shortest_first(results: Sequence[CaseResult]) -> list[CaseResult]:
+    odd = [r for r in results if r.outcome.odd]
+    return sorted(odd, key=lambda r: (r.outcome is Outcome.ENDLESS, r.run.cpu, r.number))
+
+
+class Count:
+    """Counts trials across threads and tells at most every 50th of a second."""
 
     def __init__(self, total: int, tell: Callable[[int, int], None]) -> None:
         self.count, self.total, self.tell = 0, total, tell
         self._lock, self._told = threading.Lock(), 0.0
 
     def one_more(self) -> None:
+        """Count one, and tell where it is time."""
         with self._lock:
             self.count += 1
             now = time.monotonic()

@@ -2,32 +2,36 @@
 
 from __future__ import annotations
 
+import re
 import threading
 import time
 from collections.abc import Callable, Sequence
 
 import msgspec
 
+from oddsum.check.many import check_each
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
 from oddsum.model.case import Plan
-from oddsum.model.lead import Lead, Pinpointing, Slip
+from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult, Outcome
-from oddsum.pinpoint.coverage import Coverage, place_of, record_coverage
-from oddsum.pinpoint.edits import all_slips, slip_applied
-from oddsum.pinpoint.rank import Confirmed, leads
-from oddsum.pinpoint.screen import Screen, Screening
+from oddsum.pinpoint.coverage import Coverage, place_of
+from oddsum.pinpoint.edits import slips_of
+from oddsum.pinpoint.edits.scene import Scene
+from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
+from oddsum.pinpoint.proposal import Proposal, Screening
+from oddsum.pinpoint.rank import Confirmed, Grounds, leads, order
+from oddsum.pinpoint.screen import Screen
+from oddsum.pinpoint.sight import Sight, look
 from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.outline import own_modules
 from oddsum.source.program import Source, decode_source
 
 DEFAULT_BUDGET = 20.0  # seconds
-MOST_RECORDED = 12  # cases, for what ran where
 MOST_WHOLE = 8  # mends that settle everything, to be confirmed
-MOST_PARTS = 3  # mends that settle something, where none settles everything
+MOST_PARTS = 4  # mends that settle something, where none settles everything
 
-Proposal = tuple[Slip, Source, str]
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
 OnLeads = Callable[[tuple[Lead, ...]], None]
 
@@ -67,123 +71,179 @@ class _Search:
     ) -> None:
         self.plan, self.interpreter, self.stop = plan, interpreter, stop
         self.on_progress, self.on_leads = on_progress, on_leads
+        self.started = time.monotonic()
         self.files = bundle(plan)
-        self.coverage = Coverage({})
         self.results: tuple[CaseResult, ...] = ()
+        self.trials, self.complete = 0, True
+        self.found: list[Screening] = []
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
-        started = time.monotonic()
+        """Go through the stages: check, record, try, confirm, rank."""
+        self.deadline = self.started + budget
         self.on_progress("checking the plan", 0, 0)
         self.results = tuple(results or check_all(self.plan, self.interpreter, stop=self.stop))
         self._go_on()
-        odd = [r for r in self.results if r.outcome.odd]
-        if not odd:
-            return self._told((), 0, started)
+        self.odd = tuple(r.number for r in self.results if r.outcome.odd)
+        self.agreeing = tuple(r.number for r in self.results if r.outcome is Outcome.AGREES)
+        if not self.odd:
+            return self._told(())
         self.on_progress("recording which lines run", 0, 0)
-        self.coverage = record_coverage(
-            self.plan, _worth_recording(self.results), self.files, self.interpreter, self.stop
-        )
-        screen = Screen(self.plan, self.files, self.interpreter, self.results)
-        proposals = self._proposals([r.number for r in odd])
-        found, trials = screen.run(
-            proposals,
-            self.stop,
-            started + budget,
-            lambda n, total: self.on_progress("trying small edits", n, total),
-        )
-        self._go_on()
-        confirmed = self._confirm(found, {p[0]: p[1] for p in proposals}, len(odd), started, budget)
-        made = leads(confirmed, self.results, self.coverage)
-        remarks = _remarks(screen.unsure)
-        told = self._told(made, trials, started, trials == len(proposals), remarks)
-        whole = sum(len(s.settles) == len(odd) and not s.breaks for s in found)
-        return msgspec.structs.replace(told, settled_all=whole, settled_some=len(found) - whole)
+        sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
+        scenes = [Scene(s, sight.types, self._wanted()) for s in self._sources()]
+        grounds = Grounds({s.source.name: s.source for s in scenes}, self.results, sight.coverage)
+        with Screen(self.plan, self.files, self.interpreter, self.results) as screen:
+            confirmed = self._single(screen, scenes, sight, grounds)
+            if not any(c.whole for c in confirmed):
+                confirmed += self._double(screen, scenes, grounds)
+            remarks = _remarks(screen.unsure)
+        return self._told(leads(confirmed, grounds), remarks)
 
     def _go_on(self) -> None:
         if self.stop.is_set():
             raise Cancelled("The search was stopped.")
 
-    def _told(
-        self,
-        made: tuple[Lead, ...],
-        trials: int,
-        started: float,
-        complete: bool = True,
-        remarks: tuple[str, ...] = (),
-    ) -> Pinpointing:
-        return Pinpointing(
-            program=self.files.program,
-            seconds=round(time.monotonic() - started, 3),
-            trials=trials,
-            agrees=tuple(r.number for r in self.results if r.outcome is Outcome.AGREES),
-            odd=tuple(r.number for r in self.results if r.outcome.odd),
-            leads=made,
-            complete=complete,
-            remarks=remarks,
-        )
+    # -- trials --------------------------------------------------------------------------------
 
-    def _proposals(self, odd: Sequence[int]) -> list[Proposal]:
+    def _single(
+        self, screen: Screen, scenes: list[Scene], sight: Sight, grounds: Grounds
+    ) -> list[Confirmed]:
+        """Edits in one place: on one odd case first, then, where that settles not everything, on
+        more of them."""
+        proposals = self._proposals(scenes, sight.coverage)
+        confirmed: list[Confirmed] = []
+        for cases in (slice(1), slice(1, None)):
+            found, tried = screen.run(
+                proposals,
+                self.stop,
+                self.deadline,
+                self._telling("trying small edits"),
+                cases=cases,
+            )
+            if cases.start is None:
+                self._count(tried, len(proposals))
+            self.found += found
+            confirmed = self._confirm(self.found, grounds)
+            if any(c.whole for c in confirmed) or len(self.odd) == 1:
+                break
+            done = {s.proposal.slips for s in found}
+            proposals = [p for p in proposals if p.slips not in done]
+        return confirmed
+
+    def _double(self, screen: Screen, scenes: list[Scene], grounds: Grounds) -> list[Confirmed]:
+        """Edits in two places, from the best half mends on."""
+        whole: list[Screening] = []
+
+        def enough(one: Screening) -> bool:
+            if one.whole(len(self.odd)):
+                whole.append(one)
+            return len(whole) >= MOST_WHOLE
+
+        ran = self._ran(grounds.coverage)
+        for number, half in enumerate(halves(self.found), 1):
+            if time.monotonic() > self.deadline or len(whole) >= MOST_WHOLE:
+                self.complete = False
+                break
+            proposals = [
+                p
+                for p in second_halves(half, scenes)
+                if place_of(grounds.sources[p.slips[1].file], p.slips[1].line) in ran
+            ]
+            proposals.sort(key=lambda p: (-p.likely, p.size))
+            what = f"trying edits in two places, {number} of {MOST_HALVES}"
+            _, tried = screen.run(
+                proposals,
+                self.stop,
+                self.deadline,
+                self._telling(what),
+                enough,
+            )
+            self._count(tried, tried if whole else len(proposals))
+        self.found += whole
+        return self._confirm(whole, grounds) if whole else []
+
+    def _telling(self, what: str) -> Callable[[int, int], None]:
+        return lambda number, total: self.on_progress(what, number, total)
+
+    def _count(self, tried: int, of: int) -> None:
+        self._go_on()
+        self.trials += tried
+        self.complete = self.complete and tried == of
+
+    def _proposals(self, scenes: list[Scene], coverage: Coverage) -> list[Proposal]:
         """Edits of lines that some odd case runs, the likeliest first."""
-        ran = self.coverage.anywhere(odd)
+        ran = self._ran(coverage)
         found: list[Proposal] = []
-        for source in self._sources():
-            for slip in all_slips(source):
-                if place_of(source, slip.line) in ran:
-                    found.append((slip, source, slip_applied(source, slip)))
-        return sorted(found, key=lambda p: (-p[0].likely, p[0].size))
+        for scene in scenes:
+            for slip, text in slips_of(scene):
+                if place_of(scene.source, slip.line) in ran:
+                    found.append(Proposal((slip,), {scene.source.name: text}))
+        return sorted(found, key=lambda p: (-p.likely, p.size))
+
+    def _ran(self, coverage: Coverage) -> frozenset[tuple[str, int]]:
+        return coverage.anywhere(self.odd)
 
     def _sources(self) -> list[Source]:
         folder = self.plan.program.resolve().parent
         names = [str(p.relative_to(folder)) for p in own_modules(self.plan.program)]
         return [decode_source(self.files.files[n], n) for n in names if n in self.files.files]
 
-    def _confirm(
-        self,
-        found: Sequence[Screening],
-        sources: dict[Slip, Source],
-        odd: int,
-        started: float,
-        budget: float,
-    ) -> list[Confirmed]:
+    def _wanted(self) -> frozenset[str]:
+        """Numbers that stand in what the odd cases expect."""
+        texts = [r.expected or "" for r in self.results if r.outcome.odd]
+        return frozenset(re.findall(r"-?\d+(?:\.\d+)?", " ".join(texts)[:2000]))
+
+    # -- what stands ---------------------------------------------------------------------------
+
+    def _confirm(self, found: Sequence[Screening], grounds: Grounds) -> list[Confirmed]:
         """Run each mend worth showing against the whole plan, in isolated processes."""
-        worth = _worth_confirming(found, sources, odd)
+        worth = self._worth_confirming(found, grounds)
+        versions = [self._edited(s.proposal, grounds) for s in worth]
         confirmed: list[Confirmed] = []
-        for number, (screening, source) in enumerate(worth, 1):
-            self._go_on()
-            if confirmed and time.monotonic() - started > budget:
-                break
+        checks = check_each(self.plan, versions, self.interpreter, self.stop)
+        for number, (place, now) in enumerate(checks, 1):
             self.on_progress("confirming mends", number, len(worth))
-            one = self._confirmed(screening, source)
+            one = self._confirmed(worth[place].proposal, now)
             if one is not None:
                 confirmed.append(one)
-                self.on_leads(leads(confirmed, self.results, self.coverage))
+                self.on_leads(leads(confirmed, grounds))
         return confirmed
 
-    def _confirmed(self, screening: Screening, source: Source) -> Confirmed | None:
-        edited: Bundle = self.files.edited({source.name: source.edited(screening.text).encoded()})
-        now = check_all(self.plan, self.interpreter, stop=self.stop, files=edited)
+    def _edited(self, proposal: Proposal, grounds: Grounds) -> Bundle:
+        return self.files.edited(
+            {n: grounds.sources[n].edited(text).encoded() for n, text in proposal.texts.items()}
+        )
+
+    def _confirmed(self, proposal: Proposal, now: Sequence[CaseResult]) -> Confirmed | None:
         was = {r.number: r.outcome for r in self.results}
         settles = tuple(r.number for r in now if was[r.number].odd and r.outcome is Outcome.AGREES)
         breaks = tuple(r.number for r in now if was[r.number] is Outcome.AGREES and r.outcome.odd)
-        return Confirmed(screening.slip, source, settles, breaks) if settles else None
+        whole = len(settles) == len(self.odd) and not breaks
+        return Confirmed(proposal, settles, breaks, whole) if settles else None
 
+    def _worth_confirming(self, found: Sequence[Screening], grounds: Grounds) -> list[Screening]:
+        ranked = sorted(
+            (s for s in found if s.settles),
+            key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), grounds),
+        )
+        whole = [s for s in ranked if s.whole(len(self.odd))]
+        if whole:
+            return whole[:MOST_WHOLE]
+        return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]
 
-def _worth_recording(results: Sequence[CaseResult]) -> list[CaseResult]:
-    """Odd cases first, those that end before those that do not; then some that agree."""
-    order = sorted(results, key=lambda r: (not r.outcome.odd, r.outcome is Outcome.ENDLESS))
-    return order[:MOST_RECORDED]
-
-
-def _worth_confirming(
-    found: Sequence[Screening], sources: dict[Slip, Source], odd: int
-) -> list[tuple[Screening, Source]]:
-    def order(one: Screening) -> tuple[float, ...]:
-        return Confirmed(one.slip, sources[one.slip], one.settles, one.breaks).order()
-
-    ranked = sorted(found, key=order)
-    whole = [s for s in ranked if len(s.settles) == odd and not s.breaks]
-    chosen = whole[:MOST_WHOLE] if whole else [s for s in ranked if not s.breaks][:MOST_PARTS]
-    return [(s, sources[s.slip]) for s in chosen or ranked[:MOST_PARTS]]
+    def _told(self, made: tuple[Lead, ...], remarks: tuple[str, ...] = ()) -> Pinpointing:
+        told = Pinpointing(
+            program=self.files.program,
+            seconds=round(time.monotonic() - self.started, 3),
+            trials=self.trials,
+            agrees=tuple(r.number for r in self.results if r.outcome is Outcome.AGREES),
+            odd=tuple(r.number for r in self.results if r.outcome.odd),
+            leads=made,
+            complete=self.complete,
+            remarks=remarks,
+        )
+        settling = [s for s in self.found if s.settles]
+        whole = sum(s.whole(len(told.odd)) for s in settling)
+        return msgspec.structs.replace(told, settled_all=whole, settled_some=len(settling) - whole)
 
 
 def _remarks(unsure: set[int]) -> tuple[str, ...]:

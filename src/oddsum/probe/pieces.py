@@ -32,6 +32,7 @@ class Pieces:
         kept = before if select is None else select(tree).body
         self.kept = [n for n, statement in enumerate(before) if statement in kept]
         self.codes = {n: self._compiled([before[n]]) for n in self.kept}
+        self.last: tuple[str, list[Any]] = ("", [])  # one edit is tried on several cases in a row
 
     def plain(self) -> list[Any]:
         """Return the codes of the file as it is."""
@@ -39,6 +40,11 @@ class Pieces:
 
     def edited(self, text: str) -> list[Any]:
         """Return the codes of the file with another text; raises SyntaxError."""
+        if self.last[0] != text:
+            self.last = text, self._edited(text)
+        return self.last[1]
+
+    def _edited(self, text: str) -> list[Any]:
         lines = text.split("\n")
         number = self._touched(lines)
         if number is None:
@@ -49,27 +55,30 @@ class Pieces:
         if number not in self.codes:
             return self.plain()  # it is left out: the edit changes nothing
         first, last = self.spans[number]
+        last += len(lines) - len(self.lines)
         segment = "\n" * (first - 1) + "\n".join(lines[first - 1 : last])
         changed = self._compiled(ast.parse(segment, self.path).body)
         return [changed if n == number else self.codes[n] for n in self.kept]
 
     def _touched(self, lines: list[str]) -> int | None:
-        """Return the one statement that the edit lies in; None where it is not just one."""
-        if self.whole or len(lines) != len(self.lines):
+        """Return the one statement that the edit lies in; None where it is not just one.
+
+        The edit may make the file longer or shorter: what counts is the first and the last of the
+        old lines that are not there any more, or between which lines were put in.
+        """
+        if self.whole:
             return None
-        changed = [n for n, (a, b) in enumerate(zip(self.lines, lines), 1) if a != b]
-        if not changed:
+        old, room = self.lines, min(len(lines), len(self.lines))
+        start = next((n for n in range(room) if old[n] != lines[n]), room)
+        tail = next((n for n in range(room - start) if old[-1 - n] != lines[-1 - n]), room - start)
+        first, last = start + 1, len(old) - tail  # lines from 1; an insertion has last = first - 1
+        if first > last:
+            first, last = last, first  # between these two
+        around = [n for n, (a, b) in enumerate(self.spans) if a <= last and first <= b]
+        if len(around) != 1 or not lines:
             return None
-        around = [
-            n
-            for n, (first, last) in enumerate(self.spans)
-            if first <= changed[-1] and changed[0] <= last
-        ]
-        if len(around) != 1:
-            return None
-        first, last = self.spans[around[0]]
-        alone = all(last < a or b < first for n, (a, b) in enumerate(self.spans) if n != around[0])
-        return around[0] if first <= changed[0] and changed[-1] <= last and alone else None
+        a, b = self.spans[around[0]]
+        return around[0] if a <= first and last <= b else None
 
     def _compiled(self, statements: list[Any]) -> Any:
         tree = ast.Module(statements, [])

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 from pathlib import Path
 
 from oddsum.source.program import Source, read_source
@@ -64,6 +65,7 @@ def loop_around(source: Source, lines: list[int]) -> Loop | None:
     return min(around, key=lambda loop: loop.end - loop.line, default=None)
 
 
+@lru_cache(maxsize=16)  # asked of one program thousands of times, once a trial edit
 def functions(source: Source) -> tuple[Function, ...]:
     """Every function and method, outermost first; names as ``Class.method`` and ``outer.inner``."""
     return tuple(_functions_in(source.tree or ast.Module([], []), ""))
@@ -142,6 +144,7 @@ def _imported(path: Path) -> Iterator[str]:
             yield from (f"{base}.{a.name}" if base else a.name for a in node.names)
 
 
+@lru_cache(maxsize=4096)
 def statement_at(source: Source, line: int) -> int:
     """First line of the innermost statement that holds a line; the line itself outside of any."""
     around = [

@@ -1,38 +1,96 @@
-"""The slips that beginners make, as edits of the source text: a file each, a line in SLIPS each.
+"""The slips that beginners make, as edits of the source text: a class each, a line in KINDS each.
 
-A slip is a function that takes a Source and yields a Slip for each place where it could have been
-made. Formatting and comments of the program stay as they are: an edit replaces a few characters.
+Formatting and comments of the program stay as they are: an edit replaces the characters it is about,
+or whole lines.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 from oddsum.model.lead import Slip
-from oddsum.pinpoint.edits import arithmetic, bounds, comparison, constant, parentheses
+from oddsum.pinpoint.edits.arithmetic import Arithmetic
+from oddsum.pinpoint.edits.attribute import Attribute
+from oddsum.pinpoint.edits.augmented import Augmented
+from oddsum.pinpoint.edits.bounds import Bounds
+from oddsum.pinpoint.edits.branch import Branch
+from oddsum.pinpoint.edits.comparison import Comparison
+from oddsum.pinpoint.edits.constant import Constant
+from oddsum.pinpoint.edits.conversion import Conversion
+from oddsum.pinpoint.edits.discarded import Discarded
+from oddsum.pinpoint.edits.exchanged import Exchanged
+from oddsum.pinpoint.edits.extra import Commented, Extra
+from oddsum.pinpoint.edits.folding import Folding
+from oddsum.pinpoint.edits.index import Index, RowColumn
+from oddsum.pinpoint.edits.initial import Initial
+from oddsum.pinpoint.edits.kind import Kind
+from oddsum.pinpoint.edits.leaving import InnerLoop, Leaving
+from oddsum.pinpoint.edits.logic import Logic
+from oddsum.pinpoint.edits.missing import Missing
+from oddsum.pinpoint.edits.missing_part import MissingPart
+from oddsum.pinpoint.edits.order import Order
+from oddsum.pinpoint.edits.parentheses import Parentheses
+from oddsum.pinpoint.edits.placement import Placement
+from oddsum.pinpoint.edits.rounding import Rounding
+from oddsum.pinpoint.edits.scene import Scene
+from oddsum.pinpoint.edits.shared import Global, LostUpdate, Mutated, Shared
+from oddsum.pinpoint.edits.variable import Variable
 from oddsum.source.program import Source
 
 # In this order, the more telling name first: `range(n - 1)` is a bound before it is a constant.
-SLIPS: dict[str, Callable[[Source], Iterator[Slip]]] = {
-    "comparison": comparison.slips,
-    "bounds": bounds.slips,
-    "parentheses": parentheses.slips,
-    "arithmetic": arithmetic.slips,
-    "constant": constant.slips,
-}
+_ALL: tuple[type[Kind], ...] = (
+    Comparison,
+    Bounds,
+    Parentheses,
+    Arithmetic,
+    Augmented,
+    Logic,
+    Branch,
+    Index,
+    RowColumn,
+    Shared,
+    Mutated,
+    LostUpdate,
+    Global,
+    Discarded,
+    Commented,
+    Leaving,
+    Placement,
+    Order,
+    InnerLoop,
+    Rounding,
+    Folding,
+    Conversion,
+    Exchanged,
+    Attribute,
+    Variable,
+    Initial,
+    Constant,
+    MissingPart,
+    Extra,
+    Missing,
+)
+KINDS: dict[str, Kind] = {kind.name: kind() for kind in _ALL}
 
 
-def all_slips(source: Source) -> list[Slip]:
-    """Every slip of every kind that could have been made in a program, each resulting text once."""
+def slips_of(scene: Scene) -> Iterator[tuple[Slip, str]]:
+    """Every slip of every kind that could have been made in a program, with the text each leads to;
+    each text once."""
+    source = scene.source
     seen = {source.text}
-    found = []
-    for propose in SLIPS.values():
-        for slip in propose(source):
+    for kind in KINDS.values():
+        for slip in kind.slips(scene):
             text = slip_applied(source, slip)
-            if text not in seen:
+            if text not in seen and not _breaks_text(scene, slip):
                 seen.add(text)
-                found.append(slip)
-    return found
+                yield slip, text
+
+
+def _breaks_text(scene: Scene, slip: Slip) -> bool:
+    """Whether it puts a quote inside an f-string: before Python 3.12 that ends it."""
+    if not any(sign in slip.new for sign in "\"'\\\n"):
+        return False
+    return any(start <= slip.start < stop for start, stop in scene.texts)
 
 
 def slip_applied(source: Source, slip: Slip) -> str:

@@ -6,15 +6,9 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.model.lead import Slip
-from oddsum.pinpoint.edits.place import (
-    Span,
-    expressions,
-    make_slip,
-    operator_between,
-    quoted,
-    span,
-)
-from oddsum.source.program import Source
+from oddsum.pinpoint.edits.kind import Kind
+from oddsum.pinpoint.edits.place import Span, make_slip, operator_between, quoted, span
+from oddsum.pinpoint.edits.scene import Scene
 
 SIGNS: dict[type[ast.operator], str] = {
     ast.Add: "+", ast.Sub: "-", ast.Mult: "*", ast.Div: "/",
@@ -29,37 +23,56 @@ _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
     "%": (("//", 0.5), ("/", 0.4)),
     "**": (("*", 0.5),),
 }
+_WHAT = {
+    ("/", "//"): "`/` always gives a number with a fraction",
+    ("//", "/"): "`//` drops the fraction",
+    ("%", "//"): "`%` gives what is left over by a division",
+    ("//", "%"): "`//` gives how often it goes in whole",
+}
 
 
-def slips(source: Source) -> Iterator[Slip]:
+class Arithmetic(Kind):
     """Each arithmetic operator, in expressions and before ``=``, with each that could be meant."""
-    for node in expressions(source, ast.BinOp):
-        assert isinstance(node, ast.BinOp)
-        sign = SIGNS.get(type(node.op))
-        at = operator_between(source, node.left, node.right, sign) if sign else None
-        if sign is not None and at is not None:
-            yield from _of(source, at, sign, span(source, node).of(source))
-    yield from _augmented(source)
 
+    name = "arithmetic"
+    title = "another operation than the one that is meant"
+    explanation = (
+        "`/` gives a fraction and `//` drops it, `%` is what is left over, `**` is a power. Work "
+        "the line out by hand with the values of one case."
+    )
 
-def _of(source: Source, at: Span, sign: str, whole: str) -> Iterator[Slip]:
-    for new, likely in _MEANT[sign]:
-        yield make_slip(
-            source,
-            "arithmetic",
-            at,
-            new,
-            what=f"{quoted(whole)} works with `{sign}`. Is that the operation that is meant?",
-            likely=likely,
-        )
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Another operator for each."""
+        for node in scene.expressions(ast.BinOp):
+            assert isinstance(node, ast.BinOp)
+            sign = SIGNS.get(type(node.op))
+            if sign is None or isinstance(node.left, (ast.JoinedStr, ast.List)):
+                continue
+            at = operator_between(
+                scene.source, span(scene, node.left), span(scene, node.right), sign
+            )
+            if at is not None:
+                yield from self._of(scene, at, sign, span(scene, node).of(scene.source), node)
+        yield from self._augmented(scene)
 
+    def _of(
+        self, scene: Scene, at: Span, sign: str, whole: str, within: ast.expr | None
+    ) -> Iterator[Slip]:
+        for new, likely in _MEANT[sign]:
+            told = _WHAT.get((sign, new), f"it works with `{sign}`")
+            yield make_slip(
+                scene, self.name, at, new, likely=likely, within=within,
+                what=f"Look at {quoted(whole)}: {told}. Is that the operation that is meant?",
+            )  # fmt: skip
 
-def _augmented(source: Source) -> Iterator[Slip]:
-    for node in ast.walk(source.tree or ast.Module([], [])):
-        if not isinstance(node, ast.AugAssign):
-            continue
-        sign = SIGNS.get(type(node.op))
-        at = operator_between(source, node.target, node.value, f"{sign}=") if sign else None
-        if sign is not None and at is not None:
-            whole = source.text[span(source, node.target).start : span(source, node.value).stop]
-            yield from _of(source, Span(at.start, at.stop - 1), sign, whole)
+    def _augmented(self, scene: Scene) -> Iterator[Slip]:
+        for node in scene.statements(ast.AugAssign):
+            assert isinstance(node, ast.AugAssign)
+            sign = SIGNS.get(type(node.op))
+            if sign is None:
+                continue
+            target, value = span(scene, node.target), span(scene, node.value)
+            at = operator_between(scene.source, target, value, f"{sign}=")
+            if at is not None:
+                whole = scene.source.text[target.start : value.stop]
+                yield from self._of(scene, Span(at.start, at.stop - 1), sign, whole, None)

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import ast
 import re
-from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oddsum.model.lead import Slip
+from oddsum.pinpoint.edits.scene import Scene
 from oddsum.source.outline import function_at
 from oddsum.source.program import Source
+
+_SIMPLE = (ast.Name, ast.Call, ast.Attribute, ast.Subscript, ast.Constant)
 
 
 @dataclass(frozen=True)
@@ -24,37 +26,28 @@ class Span:
         return source.text[self.start : self.stop]
 
 
-def span(source: Source, node: ast.expr) -> Span:
-    """The stretch an expression takes, without parentheses around it."""
-    return Span(
-        source.offset(node.lineno, node.col_offset),
-        source.offset(node.end_lineno or node.lineno, node.end_col_offset or 0),
-    )
+def span(scene: Scene, node: ast.expr | ast.stmt) -> Span:
+    """The stretch a node takes, without parentheses around it."""
+    return Span(*scene.place(node))
 
 
-def expressions(source: Source, *kinds: type[ast.expr]) -> Iterator[ast.expr]:
-    """Every expression of these kinds, in the order of the text; those inside f-strings are left.
-
-    Before Python 3.12 the parser gives no usable places inside f-strings.
-    """
-    if source.tree is None:
-        return
-    inside = {
-        id(inner)
-        for node in ast.walk(source.tree)
-        if isinstance(node, ast.JoinedStr)
-        for inner in ast.walk(node)
-    }
-    found = [n for n in ast.walk(source.tree) if isinstance(n, kinds) and id(n) not in inside]
-    yield from sorted(found, key=lambda n: (n.lineno, n.col_offset))
+def text_of(scene: Scene, node: ast.expr | ast.stmt) -> str:
+    """The text of a node as it is written."""
+    return span(scene, node).of(scene.source)
 
 
-def operator_between(source: Source, left: ast.expr, right: ast.expr, text: str) -> Span | None:
+def closed(scene: Scene, node: ast.expr) -> str:
+    """The text of an expression, in parentheses where it needs them beside an operator."""
+    text = text_of(scene, node)
+    return text if isinstance(node, _SIMPLE) else f"({text})"
+
+
+def operator_between(source: Source, left: Span, right: Span, text: str) -> Span | None:
     """Where an operator stands between two operands, past brackets, comments and line ends."""
-    start, stop = span(source, left).stop, span(source, right).start
-    gap = re.sub(r"#[^\n]*", lambda m: " " * len(m.group()), source.text[start:stop])
-    at = gap.find(text)
-    return None if at < 0 else Span(start + at, start + at + len(text))
+    gap = re.sub(r"#[^\n]*", lambda m: " " * len(m.group()), source.text[left.stop : right.start])
+    pattern = rf"\b{text}\b" if text.isalpha() else re.escape(text)
+    found = re.search(pattern, gap)
+    return None if found is None else Span(left.stop + found.start(), left.stop + found.end())
 
 
 def place_words(source: Source, line: int) -> str:
@@ -64,7 +57,7 @@ def place_words(source: Source, line: int) -> str:
 
 
 def make_slip(
-    source: Source,
+    scene: Scene,
     kind: str,
     at: Span,
     new: str,
@@ -72,10 +65,21 @@ def make_slip(
     what: str,
     likely: float,
     how: str = "",
+    within: ast.expr | None = None,
 ) -> Slip:
-    """A Slip that replaces a stretch of the text; ``how`` is made from the line where not given."""
+    """A Slip that replaces a stretch of the text; ``how`` is made from the stretch where not given.
+
+    ``within`` is the expression around the stretch whose value the edit changes: what it gives in a
+    run, before and after, is the proof that is shown.
+    """
+    source = scene.source
     line = source.text.count("\n", 0, at.start) + 1
     old = at.of(source)
+    asks = would = ""
+    if within is not None:
+        around = span(scene, within)
+        asks = around.of(source)
+        would = source.text[around.start : at.start] + new + source.text[at.stop : around.stop]
     return Slip(
         kind=kind,
         file=source.name,
@@ -87,10 +91,82 @@ def make_slip(
         new=new,
         where=place_words(source, line),
         what=what,
-        how=how or f"Write {quoted(new)} instead of {quoted(old)}.",
+        how=how or _how(old, new),
         likely=likely,
         size=abs(len(new) - len(old)) + 1,
+        asks=asks,
+        would=would,
     )
+
+
+def _how(old: str, new: str) -> str:
+    if not new.strip():
+        return f"Take {quoted(old)} out."
+    return f"Write {quoted(new)} instead of {quoted(old)}."
+
+
+def whole_slip(
+    scene: Scene,
+    kind: str,
+    text: str,
+    line: int,
+    *,
+    what: str,
+    how: str,
+    likely: float,
+    size: int,
+    sure: bool = False,
+) -> Slip | None:
+    """A Slip from the whole text as it would be; None where nothing changes or it cannot be read.
+
+    ``line`` is the one at fault, which may be another than the first that changes; ``sure`` says that
+    the text needs no reading to know that it is a program.
+    """
+    source = scene.source
+    if not sure and not _is_program(text):
+        return None
+    old = source.text
+    if old == text:
+        return None
+    start = _shared(old, text)
+    room = min(len(old), len(text)) - start
+    tail = _shared(old[::-1][:room], text[::-1][:room])
+    stop = len(old) - tail
+    return Slip(
+        kind=kind,
+        file=source.name,
+        line=line,
+        function=function_at(source, line),
+        start=start,
+        stop=stop,
+        old=old[start:stop],
+        new=text[start : len(text) - tail],
+        where=place_words(source, line),
+        what=what,
+        how=how,
+        likely=likely,
+        size=size,
+    )
+
+
+def _is_program(text: str) -> bool:
+    try:
+        ast.parse(text)
+    except (SyntaxError, ValueError, RecursionError):
+        return False
+    return True
+
+
+def _shared(one: str, other: str) -> int:
+    """How many characters two texts begin with alike."""
+    least, most = 0, min(len(one), len(other))
+    while least < most:
+        middle = (least + most + 1) // 2
+        if one.startswith(other[:middle]):
+            least = middle
+        else:
+            most = middle - 1
+    return least
 
 
 def quoted(text: str) -> str:

@@ -1,0 +1,180 @@
+"""``make accuracy``: how often Pinpoint names the right line, on programs with known faults.
+
+Prints, per kind of fault and for the part the rules were tuned on and the part kept aside: fault
+line ranked first, in the first three, a mend that settles everything, a mend equal to the known
+one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--most N`` for a quick look.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import json
+import math
+import statistics
+import sys
+import tempfile
+from collections.abc import Iterable
+from dataclasses import asdict, dataclass
+from pathlib import Path
+
+from corpus import TWO, Sample, Subject, own_interpreter, samples, subjects
+
+from oddsum.check.plan import check_all
+from oddsum.model.case import Plan
+from oddsum.model.errors import OddSumError
+from oddsum.model.lead import Lead, Mend
+from oddsum.pinpoint.search import pinpoint
+from oddsum.pinpoint.whole_lines import applied
+from oddsum.run.interpreter import Interpreter
+from oddsum.source.program import Source
+
+OUT = Path(__file__).parents[1] / "out" / "accuracy.json"
+FIRST_FOUR = 4  # where both places of a program with two faults should be
+
+
+@dataclass(frozen=True)
+class Told:
+    """How a search on one sample came out."""
+
+    name: str
+    kind: str
+    aside: bool
+    first: bool
+    three: bool
+    settled: bool
+    same: bool
+    both: bool
+    seconds: float
+    trials: int
+    leads: list[str]
+
+
+def examine(sample: Sample, interpreter: Interpreter, budget: float) -> Told:
+    with tempfile.TemporaryDirectory() as folder:
+        plan = sample.plan(Path(folder))
+        results = check_all(plan, interpreter)
+        if not any(r.outcome.odd for r in results):
+            raise ValueError(f"{sample.name}: no case is odd")
+        found = pinpoint(plan, interpreter, results, budget=budget)
+    odd = len(found.odd)
+    whole = [x.mend for x in found.leads if x.mend is not None and _is_whole(x.mend, odd)]
+    return Told(
+        sample.name,
+        sample.kind,
+        sample.aside,
+        first=any(_names(found.leads[:1], p) for p in sample.places),
+        three=any(_names(found.leads[:3], p) for p in sample.places),
+        settled=bool(whole),
+        same=any(_is_known(sample, plan.program.name, m) for m in whole),
+        both=all(_names(found.leads[:FIRST_FOUR], p) for p in sample.places),
+        seconds=found.seconds,
+        trials=found.trials,
+        leads=[f"{x.lines} {x.kind} {x.score}" for x in found.leads],
+    )
+
+
+def _names(leads: Iterable[Lead], place: frozenset[int]) -> bool:
+    return any(place.intersection(lead.lines) for lead in leads)
+
+
+def _is_whole(mend: Mend, odd: int) -> bool:
+    return len(mend.settles) == odd and not mend.breaks
+
+
+def _is_known(sample: Sample, name: str, mend: Mend) -> bool:
+    """Whether a mend makes the correct program again, as far as the syntax goes."""
+    text = applied(Source(name, sample.text), mend.edits)
+    return ast.dump(ast.parse(text)) == ast.dump(ast.parse(sample.correct))
+
+
+def false_leads(subject: Subject, interpreter: Interpreter) -> int:
+    """How many leads a correct program gets: there should be none."""
+    with tempfile.TemporaryDirectory() as folder:
+        program = Path(folder, f"{subject.name}.py")
+        program.write_text(subject.text, encoding="utf-8")
+        return len(pinpoint(Plan(program=program, cases=subject.cases), interpreter).leads)
+
+
+def share(part: int, whole: int) -> str:
+    """``27/30  90% (74 to 97)``: with the Wilson interval of 95 %."""
+    if not whole:
+        return "–"
+    z, p = 1.96, part / whole
+    middle = (p + z * z / (2 * whole)) / (1 + z * z / whole)
+    half = z * math.sqrt(p * (1 - p) / whole + z * z / (4 * whole * whole)) / (1 + z * z / whole)
+    low, high = (100 * max(0, middle - half), 100 * min(1, middle + half))
+    return f"{part}/{whole} {100 * p:.0f}% ({low:.0f} to {high:.0f})"
+
+
+def table(told: list[Told]) -> None:
+    kinds = sorted({t.kind for t in told})
+    print(f"{'kind':<14}{'n':>4}{'first':>7}{'three':>7}{'settled':>9}{'same':>6}{'s':>7}{'worst':>7}")
+    for kind in kinds:
+        rows = [t for t in told if t.kind == kind]
+        counts = [sum(getattr(t, f) for t in rows) for f in ("first", "three", "settled", "same")]
+        seconds = [t.seconds for t in rows]
+        print(
+            f"{kind:<14}{len(rows):>4}{counts[0]:>7}{counts[1]:>7}{counts[2]:>9}{counts[3]:>6}"
+            f"{statistics.median(seconds):>7.1f}{max(seconds):>7.1f}"
+        )
+    for title, rows in (
+        ("one fault", [t for t in told if t.kind != TWO]),
+        (TWO, [t for t in told if t.kind == TWO]),
+    ):
+        if not rows:
+            continue
+        print("─" * 70)
+        for field in ("first", "three", "settled", "same", "both"):
+            if field == "both" and title != TWO:
+                continue
+            print(f"{title:<12}{field:<9}{share(sum(getattr(t, field) for t in rows), len(rows))}")
+        seconds = sorted(t.seconds for t in rows)
+        print(
+            f"{title:<12}seconds  median {statistics.median(seconds):.2f}, worst {seconds[-1]:.2f}; "
+            f"trials median {statistics.median(t.trials for t in rows):.0f}"
+        )
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--only", default="")
+    parser.add_argument("--part", choices=("tuned", "aside"))
+    parser.add_argument("--most", type=int, default=0)
+    parser.add_argument("--budget", type=float, default=20.0)
+    parser.add_argument("--wrong", action="store_true", help="name the samples not ranked first")
+    asked = parser.parse_args()
+    interpreter = own_interpreter()
+    every = subjects(interpreter)
+    chosen = [s for s in samples(every) if asked.only in f"{s.name} {s.kind}"]
+    if asked.part:
+        chosen = [s for s in chosen if s.aside == (asked.part == "aside")]
+    if asked.most:
+        step = max(1, len(chosen) // asked.most)
+        chosen = chosen[::step]
+    told = []
+    for number, sample in enumerate(chosen, 1):
+        try:
+            told.append(examine(sample, interpreter, asked.budget))
+        except OddSumError as error:
+            print(f"{sample.name}: {error}", file=sys.stderr)
+        print(f"\r{number} of {len(chosen)}", end="", file=sys.stderr)
+    print(file=sys.stderr)
+    for part in (False, True):
+        rows = [t for t in told if t.aside is part]
+        if rows:
+            print(f"\n{'KEPT ASIDE' if part else 'TUNED ON'}: {len(rows)} programs")
+            table(rows)
+            if asked.wrong and not part:
+                for t in rows:
+                    if not t.first or not t.settled:
+                        print(f"  {t.name} {t.kind}: {t.leads[:3]} {t.seconds:.1f}s {t.trials}")
+    if not (asked.only or asked.part or asked.most):
+        wrong = sum(false_leads(s, interpreter) > 0 for s in every)
+        print(f"\ncorrect programs with a lead: {wrong} of {len(every)}")
+    OUT.parent.mkdir(parents=True, exist_ok=True)
+    OUT.write_text(json.dumps([asdict(t) for t in told], indent=1), encoding="utf-8")
+
+
+if __name__ == "__main__":
+    main()

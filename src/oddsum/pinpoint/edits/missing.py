@@ -1,0 +1,274 @@
+"""A statement that is missing: the increment, the reset, the removal, the appending, a way out."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from oddsum.model.lead import Slip
+from oddsum.pinpoint.edits.blocks import (
+    Block,
+    blocks,
+    first_line,
+    indent_of,
+    is_text,
+    last_line,
+    line_text,
+    replaced,
+    unit,
+)
+from oddsum.pinpoint.edits.kind import Kind
+from oddsum.pinpoint.edits.place import quoted, text_of, whole_slip
+from oddsum.pinpoint.edits.scene import Function, Scene
+
+_MOST = 60  # statements that could be missing, a function
+_COPIED = (ast.Assign, ast.AugAssign, ast.Expr)
+_OPENS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A line that could be missing, with how likely; ``at`` limits where: "loop", "end", "start"."""
+
+    text: str
+    likely: float
+    at: str = ""
+
+
+class Missing(Kind):
+    """A line that was forgotten."""
+
+    name = "missing"
+    title = "a line that is missing"
+    explanation = (
+        "A counter that nothing counts up, a total that is not set back, an item that is never put "
+        "into the list. Ask of each variable: who changes it, and when?"
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Lines made of what the function already has, put in at each place where one could be."""
+        known: dict[int, list[Candidate]] = {}
+        for block in blocks(scene):
+            if isinstance(block.owner, ast.ClassDef):
+                continue
+            function = _function(scene, block)
+            key = id(function)
+            if key not in known:
+                known[key] = list(_candidates(scene, function))[:_MOST]
+            yield from self._into(scene, block, known[key])
+
+    def _into(self, scene: Scene, block: Block, candidates: list[Candidate]) -> Iterator[Slip]:
+        body = [s for s in block.body if not is_text(s)]
+        if not body or (
+            block.field == "body"
+            and isinstance(block.owner, ast.Module)
+            and all(isinstance(s, _OPENS) for s in body)
+        ):
+            return
+        in_loop = block.is_loop or scene.loop_of(body[0]) is not None
+        for number in range(len(body) + 1):
+            node = body[min(number, len(body) - 1)]
+            line = first_line(node) if number < len(body) else last_line(node) + 1
+            if number == len(body) and isinstance(node, (ast.Return, ast.Break, ast.Continue)):
+                continue
+            if isinstance(node, _OPENS) and number < len(body):
+                continue
+            for one in candidates:
+                if one.at == "loop" and not in_loop:
+                    continue
+                if one.at == "end" and not (number == len(body) and block.is_function):
+                    continue
+                if one.at == "start" and not (number == 0 and block.is_function):
+                    continue
+                if one.at == "function" and scene.function_of(node) is None:
+                    continue
+                yield from self._put(scene, block, node, line, one)
+
+    def _put(
+        self, scene: Scene, block: Block, node: ast.stmt, line: int, one: Candidate
+    ) -> Iterator[Slip]:
+        indent = indent_of(scene, node)
+        lines = [indent + x for x in one.text.split("\n")]
+        beside = {
+            line_text(scene, n).strip()
+            for n in (line - 1, line)
+            if 1 <= n <= len(scene.source.lines)
+        }
+        if one.text in beside:
+            return
+        where = f"line {line - 1}" if line > 1 else "the first line"
+        slip = whole_slip(
+            scene,
+            self.name,
+            replaced(scene, (line, line - 1, lines)),
+            max(1, line - 1),
+            what=f"Something seems to be missing after {where}: a step that should happen here, "
+            "and that no line does.",
+            how=f"Put in, after {where}: {quoted(one.text)}.",
+            likely=one.likely + (0.08 if block.is_loop else 0.0),
+            size=len(one.text),
+            sure=True,
+        )
+        if slip is not None:
+            yield slip
+
+
+def _function(scene: Scene, block: Block) -> Function | None:
+    if isinstance(block.owner, (ast.FunctionDef, ast.AsyncFunctionDef)):
+        return block.owner
+    return scene.function_of(block.body[0])
+
+
+def _own_nodes(scene: Scene, function: Function | None) -> list[ast.AST]:
+    return [
+        n
+        for n in ast.walk(function or scene.tree)
+        if isinstance(n, (ast.stmt, ast.expr)) and scene.function_of(n) is function
+    ]
+
+
+def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
+    """What could be missing in a function, the likelier first."""
+    nodes = _own_nodes(scene, function)
+    if not nodes:
+        return
+    here = function.body[-1] if function is not None else scene.tree.body[-1]
+    yield from _counted(nodes)
+    yield from _copies(scene, nodes)
+    yield from _filled(scene, nodes, here)
+    yield from _taken_over(scene, nodes)
+    yield from _ways_out(scene, function)
+    yield from _calls(scene, nodes, here)
+
+
+def _counted(nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """``n += 1`` for each variable that begins with a number."""
+    for node in nodes:
+        if isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name):
+            value = getattr(node.value, "value", None)
+            if type(value) in (int, float):
+                yield Candidate(f"{node.targets[0].id} += 1", 0.55, "loop")
+                yield Candidate(f"{node.targets[0].id} -= 1", 0.35, "loop")
+
+
+def _copies(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """Lines that stand elsewhere in the function: a reset, a second reading of input."""
+    seen = set()
+    for node in nodes:
+        if isinstance(node, _COPIED) and not (isinstance(node, ast.Expr) and is_text(node)):
+            text = text_of(scene, node)
+            if "\n" not in text and text not in seen:
+                seen.add(text)
+                start = isinstance(node, ast.Assign) and isinstance(
+                    node.value, (ast.Constant, ast.List, ast.Dict)
+                )
+                yield Candidate(text, 0.5 if start else 0.35)
+
+
+def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
+    """Items put into lists or taken out of them, amounts added to totals, names tidied."""
+    moving = list(dict.fromkeys(_moving(nodes)))
+    lists = [
+        n for n in scene.own_names(scene.function_of(here)) if "list" in scene.types_of(n, here)
+    ]
+    for xs in lists[:4]:
+        for item in moving[:5]:
+            if item != xs:
+                yield Candidate(f"{xs}.append({item})", 0.45, "loop")
+                yield Candidate(f"{xs}.remove({item})", 0.25, "loop")
+    numbers = scene.names_of("number", here)
+    for total in [n for n in numbers if n in _begun(nodes)][:4]:
+        for amount in [m for m in moving if m in numbers and m != total][:4]:
+            yield Candidate(f"{total} += {amount}", 0.45, "loop")
+            yield Candidate(f"{total} -= {amount}", 0.35, "loop")
+    for text in scene.names_of("str", here)[:4]:
+        for method in ("strip", "lower"):
+            yield Candidate(f"{text} = {text}.{method}()", 0.3)
+
+
+def _moving(nodes: list[ast.AST]) -> Iterator[str]:
+    """Names that loops set, then parameters, then all that is assigned."""
+    for node in nodes:
+        if isinstance(node, ast.For):
+            yield from (n.id for n in ast.walk(node.target) if isinstance(n, ast.Name))
+    for node in nodes:
+        if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store):
+            yield node.id
+
+
+def _begun(nodes: list[ast.AST]) -> set[str]:
+    return {
+        t.id
+        for n in nodes
+        if isinstance(n, ast.Assign)
+        for t in n.targets
+        if isinstance(t, ast.Name)
+    }
+
+
+def _taken_over(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """``best = item``: a variable given what a loop is at; ``seen[key] = value`` alike."""
+    targets = list(
+        dict.fromkeys(
+            text_of(scene, t)
+            for n in nodes
+            if isinstance(n, ast.Assign)
+            for t in n.targets
+            if isinstance(t, (ast.Name, ast.Attribute))
+        )
+    )
+    sources = list(dict.fromkeys([*_moving(nodes), *_items(scene, nodes)]))
+    for target in targets[:5]:
+        for source in sources[:6]:
+            if source != target:
+                yield Candidate(f"{target} = {source}", 0.3)
+        yield Candidate(f"{target} += 1", 0.25, "loop")
+
+
+def _items(scene: Scene, nodes: list[ast.AST]) -> Iterator[str]:
+    """``xs[i]`` for each list and index that stand together somewhere, also in other pairs."""
+    bases = dict.fromkeys(
+        text_of(scene, n.value)
+        for n in nodes
+        if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)
+    )
+    keys = dict.fromkeys(
+        text_of(scene, n.slice)
+        for n in nodes
+        if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)
+    )
+    return (f"{base}[{key}]" for base in bases for key in keys)
+
+
+def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
+    """A ``return`` that is missing, a ``break``, a question ahead of everything."""
+    yield Candidate("break", 0.35, "loop")
+    yield Candidate("continue", 0.25, "loop")
+    if function is None:
+        return
+    names = scene.own_names(function)
+    for name in names[:6]:
+        yield Candidate(f"return {name}", 0.5, "end")
+    for value in ("True", "False"):
+        yield Candidate(f"return {value}", 0.4, "function")
+    step = unit(scene)
+    for argument in [a.arg for a in function.args.args if a.arg not in ("self", "cls")][:3]:
+        for result in ("0", "None", "[]", '""'):
+            yield Candidate(f"if not {argument}:\n{step}return {result}", 0.3, "start")
+
+
+def _calls(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
+    """A call of one of the program's own functions, or of a method of the same object."""
+    names = list(dict.fromkeys([*_moving(nodes), *scene.own_names(scene.function_of(here))]))
+    for name, function in scene.functions.items():
+        wanted = [a.arg for a in function.args.args]
+        method = wanted[:1] == ["self"]
+        if name.startswith("__") or len(wanted) - method > 1 or (method and "self" not in names):
+            continue
+        base = f"self.{name}" if method else name
+        if len(wanted) - method == 0:
+            yield Candidate(f"{base}()", 0.25)
+        else:
+            for given in [n for n in names if n != "self"][:5]:
+                yield Candidate(f"{base}({given})", 0.3)

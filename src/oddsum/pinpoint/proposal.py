@@ -1,0 +1,44 @@
+"""An edit to try, in one place or two, and what its trials showed."""
+
+from __future__ import annotations
+
+import msgspec
+
+from oddsum.model.lead import Slip
+
+
+class Proposal(msgspec.Struct, frozen=True):
+    """Slips, each in a place of its own, and the whole texts of the files that they change."""
+
+    slips: tuple[Slip, ...]
+    texts: dict[str, str]
+
+    @property
+    def likely(self) -> float:
+        """How common the slips are together, from 0 to 1."""
+        product = 1.0
+        for slip in self.slips:
+            product *= slip.likely
+        return product
+
+    @property
+    def size(self) -> int:
+        """How much of the program they touch, in characters."""
+        return sum(slip.size for slip in self.slips)
+
+
+class Screening(msgspec.Struct, frozen=True):
+    """What a proposal's trials showed: the numbers of the cases it settles and breaks.
+
+    ``nearer`` is how much nearer to what is expected the odd cases come that it does not settle,
+    from 0 to 1; -1 where it changes nothing.
+    """
+
+    proposal: Proposal
+    settles: tuple[int, ...]
+    breaks: tuple[int, ...]
+    nearer: float = 0.0
+
+    def whole(self, odd: int) -> bool:
+        """Whether it settles every odd case and breaks none."""
+        return len(self.settles) == odd and not self.breaks
