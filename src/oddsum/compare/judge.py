@@ -51,9 +51,7 @@ def agrees(case: Case, settings: Settings, run: Run) -> bool:
 
 
 def _prints_it(expected: str, settings: Settings, run: Run) -> bool:
-    return any(
-        text_agrees(expected, text, settings) for _, text in readings(run, settings.prompts)
-    )
+    return any(text_agrees(expected, text, settings) for _, text in readings(run, settings.prompts))
 
 
 def _outcome(case: Case, settings: Settings, run: Run) -> tuple[Outcome, Difference | None]:

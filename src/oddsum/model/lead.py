@@ -66,6 +66,19 @@ class Evidence(msgspec.Struct, frozen=True):
     text: str
 
 
+class Note(msgspec.Struct, frozen=True):
+    """Something a reader of the code would question, worded as a question; lines count from 1.
+
+    ``rule`` names the rule that asks, ``kinds`` the kinds of slip that it speaks for.
+    """
+
+    file: str
+    line: int
+    rule: str
+    text: str
+    kinds: tuple[str, ...] = ()
+
+
 class Lead(msgspec.Struct, frozen=True, kw_only=True):
     """A ranked finding; the sentences go from where to how. ``score`` is from 0 to 1."""
 
@@ -101,4 +114,5 @@ class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
     complete: bool = True
     settled_all: int = 0  # trials that settled every odd case and broke none
     settled_some: int = 0  # trials that settled some case, at whatever price
+    notes: tuple[Note, ...] = ()
     remarks: tuple[str, ...] = ()

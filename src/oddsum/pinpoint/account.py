@@ -13,7 +13,8 @@ from oddsum.pinpoint.coverage import place_of
 from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
-    from oddsum.pinpoint.rank import Confirmed, Grounds
+    from oddsum.pinpoint.grounds import Grounds
+    from oddsum.pinpoint.rank import Confirmed
 
 
 def account(one: Confirmed, slip: Slip, equals: int, grounds: Grounds) -> Iterator[Evidence]:
@@ -62,8 +63,56 @@ def coverage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Eviden
         yield Evidence("coverage", "against", text)
 
 
+def _notes(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+    for note in grounds.notes_at(slip.file, slip.line):
+        yield Evidence("note", "for", note.text)
+
+
+def _lineage(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+    yield from lineage_evidence(grounds, slip.file, slip.line)
+
+
+def lineage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+    """Whether wrong values go back to a line."""
+    if not grounds.lineage:
+        return
+    place = grounds.place(file, line)
+    with_it = [n for n, places in grounds.lineage.items() if place in places]
+    without = [n for n in grounds.lineage if n not in with_it]
+    if with_it and not without:
+        some = "the wrong value goes" if len(with_it) == 1 else "every wrong value looked at goes"
+        yield Evidence("lineage", "for", f"{some} back through this line")
+    elif with_it:
+        text = f"the wrong value of {_cases(with_it)} goes back through this line"
+        yield Evidence("lineage", "for", text)
+    if without and with_it:
+        text = f"that of {_cases(without)} does not"
+        yield Evidence("lineage", "against", text)
+    elif without:
+        text = f"no wrong value goes back through this line ({_cases(without)})"
+        yield Evidence("lineage", "against", text)
+
+
+def _loops(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+    told = grounds.loops.get(grounds.place(slip.file, slip.line))
+    if told is not None:
+        yield Evidence("loop", "for", f"in case {told[0]}: {told[1]}")
+
+
+def _claims(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+    for words, places in grounds.claims:
+        if grounds.place(slip.file, slip.line) in places:
+            yield Evidence(
+                "claim", "for", f"your claim {words} is broken, and goes back to this line"
+            )
+
+
 _FINDERS: tuple[Callable[[Confirmed, Slip, Grounds], Iterator[Evidence]], ...] = (
     _trial,
+    _notes,
+    _lineage,
+    _loops,
+    _claims,
     _coverage,
 )
 
@@ -73,6 +122,12 @@ def of(count: int, total: int) -> str:
     if count < total:
         return f"{count} of {total} odd cases"
     return {1: "the only odd case", 2: "both odd cases"}.get(total, f"all {total} odd cases")
+
+
+def _cases(numbers: list[int]) -> str:
+    if len(numbers) == 1:
+        return f"case {numbers[0]}"
+    return f"cases {', '.join(map(str, numbers[:-1]))} and {numbers[-1]}"
 
 
 def _agree(count: int) -> str:

@@ -7,38 +7,13 @@ from collections.abc import Sequence
 import msgspec
 
 from oddsum.model.lead import Edit, Lead, Mend, Slip
-from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint.account import account
-from oddsum.pinpoint.coverage import Coverage, place_of
 from oddsum.pinpoint.edits.place import quoted
+from oddsum.pinpoint.grounds import Grounds
 from oddsum.pinpoint.proposal import Proposal
 from oddsum.pinpoint.whole_lines import edits_of, lines_of, slip_edits
-from oddsum.source.program import Source
 
 MOST_LEADS = 6
-
-
-class Grounds(msgspec.Struct, frozen=True):
-    """All that leads are judged by: the files, how the cases came out, and which lines ran."""
-
-    sources: dict[str, Source]
-    results: tuple[CaseResult, ...]
-    coverage: Coverage
-
-    @property
-    def odd(self) -> tuple[int, ...]:
-        """The numbers of the odd cases."""
-        return tuple(r.number for r in self.results if r.outcome.odd)
-
-    @property
-    def agreeing(self) -> tuple[int, ...]:
-        """The numbers of the cases that agree."""
-        return tuple(r.number for r in self.results if r.outcome is Outcome.AGREES)
-
-    def suspicion(self, slip: Slip) -> float:
-        """How suspicious the coverage makes the line of a slip, from 0 to 1."""
-        place = place_of(self.sources[slip.file], slip.line)
-        return self.coverage.suspicion(place, self.odd, self.agreeing)
 
 
 class Confirmed(msgspec.Struct, frozen=True):
@@ -56,11 +31,27 @@ class Confirmed(msgspec.Struct, frozen=True):
 def weight(one: Confirmed, grounds: Grounds) -> float:
     """How likely a mend is the one that is meant, from 0 to 1, whatever it settles.
 
-    How common the slips are, weighed with how suspicious their lines are, less for a mend that
+    How common the slips are, weighed with what else speaks for their lines, less for a mend that
     writes much.
     """
-    suspicion = min(grounds.suspicion(s) for s in one.proposal.slips)
-    return one.proposal.likely * (0.55 + 0.45 * suspicion) / (1 + one.proposal.size / 120)
+    beside = min(support(s, grounds) for s in one.proposal.slips)
+    return min(1.0, one.proposal.likely * beside / (1 + one.proposal.size / 120))
+
+
+def support(slip: Slip, grounds: Grounds) -> float:
+    """What else speaks for a slip, as a factor: coverage, lineage, notes, loops, claims."""
+    file, line = slip.file, slip.line
+    factor = 0.55 + 0.45 * grounds.suspicion(file, line)
+    share = grounds.in_lineage(file, line)
+    if share is not None and slip.old.strip():  # what is missing is in no lineage
+        factor *= 0.85 + 0.15 * share
+    if any(slip.kind in note.kinds for note in grounds.notes_at(file, line)):
+        factor *= 1.25
+    if slip.kind in ("bounds", "index", "placement") and grounds.place(file, line) in grounds.loops:
+        factor *= 1.1
+    if any(grounds.place(file, line) in places for _, places in grounds.claims):
+        factor *= 1.15
+    return factor
 
 
 def order(one: Confirmed, grounds: Grounds) -> tuple[float, ...]:

@@ -56,16 +56,16 @@ class Screen(Removable):
         on_progress: Callable[[int, int], None],
         on_found: Callable[[Screening], bool] | None = None,
         *,
-        cases: slice = slice(None),
+        ahead: Sequence[Case] | None = None,
     ) -> tuple[list[Screening], int]:
         """Screen proposals; returns those that settle something or come nearer, and how many were
         tried. Ends early when ``stop`` is set, when ``time.monotonic()`` passes the deadline, or
         when ``on_found`` says of one that it is enough.
 
-        ``cases`` says which of the odd cases, the shortest first, an edit must settle one of to be
-        tried on the others: with the first alone most trials are a single run.
+        ``ahead`` are odd cases of which an edit must settle one, or bring it nearer, to be tried on
+        the others: with one of them alone most trials are a single run.
         """
-        ahead = self.odd[cases]
+        first = list(self.odd if ahead is None else ahead)
         todo: queue.SimpleQueue[Proposal] = queue.SimpleQueue()
         for item in proposals:
             todo.put(item)
@@ -79,7 +79,7 @@ class Screen(Removable):
                     proposal = todo.get_nowait()
                 except queue.Empty:
                     return
-                screening = self._screen(bench, proposal, ahead)
+                screening = self._screen(bench, proposal, first)
                 if screening is not None:
                     found.append(screening)
                     if on_found is not None and on_found(screening):

@@ -13,14 +13,17 @@ from oddsum.check.many import check_each
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
 from oddsum.model.case import Plan
-from oddsum.model.lead import Lead, Pinpointing
+from oddsum.model.claim import Claim
+from oddsum.model.lead import Lead, Note, Pinpointing
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint.coverage import Coverage, place_of
 from oddsum.pinpoint.edits import slips_of
 from oddsum.pinpoint.edits.scene import Scene
+from oddsum.pinpoint.grounds import Grounds, dig
+from oddsum.pinpoint.notes import notes_on
 from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
 from oddsum.pinpoint.proposal import Proposal, Screening
-from oddsum.pinpoint.rank import Confirmed, Grounds, leads, order
+from oddsum.pinpoint.rank import Confirmed, leads, order
 from oddsum.pinpoint.screen import Screen
 from oddsum.pinpoint.sight import Sight, look
 from oddsum.run.interpreter import Interpreter
@@ -49,6 +52,7 @@ def pinpoint(
     stop: threading.Event | None = None,
     on_progress: OnProgress = _quiet,
     on_leads: OnLeads = _quiet,
+    claims: tuple[Claim, ...] = (),
 ) -> Pinpointing:
     """Look for the place at fault.
 
@@ -57,6 +61,7 @@ def pinpoint(
     Cancelled once ``stop`` is set, StartError when the program cannot start.
     """
     search = _Search(plan, interpreter, stop or threading.Event(), on_progress, on_leads)
+    search.claims = claims
     return search.run(results, budget)
 
 
@@ -76,6 +81,8 @@ class _Search:
         self.results: tuple[CaseResult, ...] = ()
         self.trials, self.complete = 0, True
         self.found: list[Screening] = []
+        self.claims: tuple[Claim, ...] = ()
+        self.notes: tuple[Note, ...] = ()
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
@@ -90,7 +97,15 @@ class _Search:
         self.on_progress("recording which lines run", 0, 0)
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
         scenes = [Scene(s, sight.types, self._wanted()) for s in self._sources()]
-        grounds = Grounds({s.source.name: s.source for s in scenes}, self.results, sight.coverage)
+        self.notes = notes_on(scenes)
+        grounds = dig(
+            {s.source.name: s.source for s in scenes},
+            self.results,
+            sight.coverage,
+            self.notes,
+            sight.stories,
+            self.claims,
+        )
         with Screen(self.plan, self.files, self.interpreter, self.results) as screen:
             confirmed = self._single(screen, scenes, sight, grounds)
             if not any(c.whole for c in confirmed):
@@ -111,15 +126,15 @@ class _Search:
         more of them."""
         proposals = self._proposals(scenes, sight.coverage)
         confirmed: list[Confirmed] = []
-        for cases in (slice(1), slice(1, None)):
+        for ahead in (screen.odd[:1], screen.odd[1:]):
             found, tried = screen.run(
                 proposals,
                 self.stop,
                 self.deadline,
                 self._telling("trying small edits"),
-                cases=cases,
+                ahead=ahead,
             )
-            if cases.start is None:
+            if ahead == screen.odd[:1]:
                 self._count(tried, len(proposals))
             self.found += found
             confirmed = self._confirm(self.found, grounds)
@@ -156,6 +171,7 @@ class _Search:
                 self.deadline,
                 self._telling(what),
                 enough,
+                ahead=[c for c in screen.odd if c.number not in half.settles][:1],
             )
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
@@ -227,7 +243,7 @@ class _Search:
         )
         whole = [s for s in ranked if s.whole(len(self.odd))]
         if whole:
-            return whole[:MOST_WHOLE]
+            return _spread(whole)[:MOST_WHOLE]
         return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]
 
     def _told(self, made: tuple[Lead, ...], remarks: tuple[str, ...] = ()) -> Pinpointing:
@@ -239,11 +255,24 @@ class _Search:
             odd=tuple(r.number for r in self.results if r.outcome.odd),
             leads=made,
             complete=self.complete,
+            notes=self.notes,
             remarks=remarks,
         )
         settling = [s for s in self.found if s.settles]
         whole = sum(s.whole(len(told.odd)) for s in settling)
         return msgspec.structs.replace(told, settled_all=whole, settled_some=len(settling) - whole)
+
+
+def _spread(ranked: list[Screening]) -> list[Screening]:
+    """The best of each line first, so that no line takes all the places; then the others."""
+    seen: set[tuple[tuple[str, int], ...]] = set()
+    first: list[Screening] = []
+    rest: list[Screening] = []
+    for one in ranked:
+        places = tuple((s.file, s.line) for s in one.proposal.slips)
+        (rest if places in seen else first).append(one)
+        seen.add(places)
+    return first + rest
 
 
 def _remarks(unsure: set[int]) -> tuple[str, ...]:

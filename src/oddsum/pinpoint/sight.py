@@ -28,7 +28,7 @@ class Sight(msgspec.Struct, frozen=True):
 
     coverage: Coverage
     types: dict[str, frozenset[str]]
-    stories: dict[int, Story]
+    stories: dict[int, tuple[Case, Story]]
 
 
 class _Seen(msgspec.Struct, frozen=True):
@@ -57,6 +57,7 @@ def look(
     found = record_each(
         plan, chosen, interpreter, keep, files=files, stop=stop, most_steps=MOST_STEPS
     )
+    cases = {c.number: c for c in plan.cases}
     types: dict[str, set[str]] = {}
     for seen in found.values():
         for name, some in seen.types.items():
@@ -64,7 +65,7 @@ def look(
     return Sight(
         Coverage({number: seen.places for number, seen in found.items()}),
         {name: frozenset(some) for name, some in types.items()},
-        {number: seen.story for number, seen in found.items() if seen.story is not None},
+        {n: (cases[n], seen.story) for n, seen in found.items() if seen.story is not None},
     )
 
 

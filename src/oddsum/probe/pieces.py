@@ -22,7 +22,7 @@ class Pieces:
     """The top-level statements of one file. ``select`` leaves some out, where it is given."""
 
     def __init__(self, data: bytes, path: str, select: Callable[[Any], Any] | None) -> None:
-        self.path = path
+        self.path, self.select = path, select
         self.lines = decode_source(data).split("\n")
         tree: Any = ast.parse(data, path)
         self.whole = any(isinstance(s, ast.ImportFrom) and s.module == "__future__"
@@ -48,17 +48,23 @@ class Pieces:
         lines = text.split("\n")
         number = self._touched(lines)
         if number is None:
-            tree = ast.parse(text, self.path)
-            if len(tree.body) == len(self.spans):
-                tree.body = [tree.body[n] for n in self.kept]
-            return [self._compiled(tree.body)]
+            return self._whole(text)
         if number not in self.codes:
             return self.plain()  # it is left out: the edit changes nothing
         first, last = self.spans[number]
         last += len(lines) - len(self.lines)
         segment = "\n" * (first - 1) + "\n".join(lines[first - 1 : last])
-        changed = self._compiled(ast.parse(segment, self.path).body)
+        try:
+            changed = self._compiled(ast.parse(segment, self.path).body)
+        except SyntaxError:  # an `elif`, a line set in: it belongs to the statement before it now
+            return self._whole(text)
         return [changed if n == number else self.codes[n] for n in self.kept]
+
+    def _whole(self, text: str) -> list[Any]:
+        tree: Any = ast.parse(text, self.path)
+        if self.select is not None:
+            tree = self.select(tree)
+        return [self._compiled(tree.body)]
 
     def _touched(self, lines: list[str]) -> int | None:
         """Return the one statement that the edit lies in; None where it is not just one.

@@ -116,7 +116,7 @@ class Constant(Kind):
             at,
             str(not node.value),
             likely=0.35,
-            what=f"Here stands `{node.value}`. Read aloud what that means here: is it so?",
+            what=f"Here stands `{bool(node.value)}`. Read aloud what that means here: is it so?",
         )
 
 

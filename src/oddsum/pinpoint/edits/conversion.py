@@ -128,7 +128,7 @@ class Conversion(Kind):
             return
         at = span(scene, node)
         text = at.of(scene.source)
-        for name, likely in (("sorted", 0.4), ("reversed", 0.2)):
+        for name, likely in (("sorted", 0.3), ("reversed", 0.2)):
             yield make_slip(
                 scene,
                 self.name,

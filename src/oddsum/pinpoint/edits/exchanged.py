@@ -43,6 +43,9 @@ class Exchanged(Kind):
             yield from self._pair(scene, left, right, likely, within)
 
     def _operands(self, scene: Scene, node: ast.BinOp) -> Iterator[Slip]:
+        inner = node.left
+        if isinstance(node.op, ast.Add) and isinstance(inner, ast.BinOp):
+            yield from self._pair(scene, inner.left, node.right, 0.35, node)  # a + b + c
         ordered = isinstance(node.op, (ast.Sub, ast.Div, ast.FloorDiv, ast.Mod))
         texts = isinstance(node.op, ast.Add) and not _is_number(scene, node)
         if ordered or texts:

@@ -43,6 +43,7 @@ class Folding(Kind):
         whole = span(scene, node)
         text = quoted(whole.of(scene.source))
         at = Span(whole.stop, whole.stop)
+        yield from self._by_own(scene, node)
         for end, likely in (
             (".strip()", 0.45),
             (".lower()", 0.5),
@@ -63,6 +64,25 @@ class Folding(Kind):
                 how=f"Write `{end}` behind {text}.",
             )
 
+    def _by_own(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+        """The program's own function for tidying, where it has one for a single text."""
+        at = span(scene, node)
+        text = at.of(scene.source)
+        mine = scene.function_of(node)
+        for name, function in scene.functions.items():
+            above = scene.parents.get(id(node))
+            if len(function.args.args) != 1 or function is mine or isinstance(above, ast.Call):
+                continue
+            yield make_slip(
+                scene,
+                self.name,
+                at,
+                f"{name}({text})",
+                likely=0.3,
+                within=node,
+                what=f"{quoted(text)} is used as it came. Should something be done with it first?",
+            )
+
     def _taken(self, scene: Scene, node: ast.Call, func: ast.Attribute) -> Iterator[Slip]:
         base, whole = span(scene, func.value), span(scene, node)
         method = scene.source.text[base.stop : whole.stop]
@@ -76,6 +96,7 @@ class Folding(Kind):
                 within=node,
                 what=f"{quoted(text_of(scene, node))}: is {quoted(method)} meant here?",
             )
+        yield from self._by_own(scene, node)
         for end, likely in ((".strip()", 0.4), (".lower()", 0.45), (".upper()", 0.3)):
             if _gives_text(scene, func.value) and f".{func.attr}()" != end:
                 yield make_slip(

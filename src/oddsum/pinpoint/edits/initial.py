@@ -39,6 +39,7 @@ class Initial(Kind):
         target = quoted(text_of(scene, node.targets[0]))
         new = dict.fromkeys(_fitting(node.value), 0.4)
         new |= dict.fromkeys(_first_items(scene, node), 0.4)
+        new |= dict.fromkeys(_attributes(scene, node), 0.25)
         new |= {n: 0.2 for n in scene.names_at(node) if n != text_of(scene, node.targets[0])}
         if isinstance(node.value, (ast.Constant, ast.UnaryOp)):
             new |= {'float("inf")': 0.2, '-float("inf")': 0.2}
@@ -62,6 +63,20 @@ def _fitting(node: ast.expr) -> tuple[str, ...]:
     if isinstance(node, ast.Constant) and isinstance(node.value, str):
         return ('""', "[]")
     return _BEGINNINGS
+
+
+def _attributes(scene: Scene, node: ast.Assign) -> list[str]:
+    """``self.day``: what the object has, where one is at hand."""
+    function = scene.function_of(node)
+    if function is None or [a.arg for a in function.args.args][:1] != ["self"]:
+        return []
+    return list(
+        dict.fromkeys(
+            f"self.{n.attr}"
+            for n in ast.walk(scene.tree)
+            if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
+        )
+    )[:8]
 
 
 def _first_items(scene: Scene, node: ast.Assign) -> list[str]:

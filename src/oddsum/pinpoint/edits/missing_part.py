@@ -43,6 +43,8 @@ class MissingPart(Kind):
                 yield from self._more(scene, node)
         for block in blocks(scene):
             for statement in block.body:
+                if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
+                    yield from self._extreme(scene, statement)
                 if isinstance(statement, (ast.Assign, ast.Expr, ast.AugAssign)):
                     yield from self._asked(scene, statement)
 
@@ -86,6 +88,22 @@ class MissingPart(Kind):
                     what=f"{quoted(text)} can be larger or smaller than it may.",
                     within=node,
                 )
+
+    def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+        """``worst = need`` in a loop: the larger or smaller of the two is meant to stay."""
+        target, value = text_of(scene, node.targets[0]), text_of(scene, node.value)
+        if not isinstance(node.targets[0], ast.Name) or len(value) > 40 or "\n" in value:
+            return
+        for limit in ("max", "min"):
+            yield make_slip(
+                scene,
+                self.name,
+                span(scene, node.value),
+                f"{limit}({target}, {value})",
+                what=f"{quoted(f'{target} = {value}')} keeps the value of this round only, whatever "
+                "came before.",
+                likely=0.45,
+            )
 
     def _asked(self, scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign) -> Iterator[Slip]:
         """A condition ahead of a statement that runs always."""

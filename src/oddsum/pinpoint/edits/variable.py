@@ -21,6 +21,14 @@ class Variable(Kind):
         "the line holds, and whether that is what is needed."
     )
 
+    @staticmethod
+    def _others(scene: Scene, node: ast.Name) -> list[str]:
+        alike = scene.alike(node.id, node)
+        if not _is_handed_on(scene, node):
+            return alike
+        own = scene.own_names(scene.function_of(node))
+        return alike + [n for n in own if n != node.id and n not in alike]
+
     def slips(self, scene: Scene) -> Iterator[Slip]:
         """Each name that is read or set, with others of the same kind of value."""
         called = {id(n.func) for n in ast.walk(scene.tree) if isinstance(n, ast.Call)}
@@ -29,7 +37,7 @@ class Variable(Kind):
             if id(node) in called or node.id not in scene.names_at(node):
                 continue
             load = isinstance(node.ctx, ast.Load)
-            for other in scene.alike(node.id, node):
+            for other in self._others(scene, node):
                 if not load and scene.function_of(node) is not None:
                     if other not in scene.own_names(scene.function_of(node)):
                         continue
@@ -42,6 +50,14 @@ class Variable(Kind):
                     within=_around(scene, node) if load else None,
                     what=f"{quoted(node.id)} stands here. Is it that variable whose value is needed?",
                 )
+
+
+def _is_handed_on(scene: Scene, node: ast.Name) -> bool:
+    """Whether a value of another type would do as well: it is put into a list, or given back."""
+    above = scene.parents.get(id(node))
+    if isinstance(above, ast.Call):
+        return isinstance(above.func, ast.Attribute) and node in above.args
+    return isinstance(above, (ast.Return, ast.Tuple))
 
 
 def _around(scene: Scene, node: ast.Name) -> ast.expr:
