@@ -109,7 +109,9 @@ def share(part: int, whole: int) -> str:
 
 def table(told: list[Told]) -> None:
     kinds = sorted({t.kind for t in told})
-    print(f"{'kind':<14}{'n':>4}{'first':>7}{'three':>7}{'settled':>9}{'same':>6}{'s':>7}{'worst':>7}")
+    print(
+        f"{'kind':<14}{'n':>4}{'first':>7}{'three':>7}{'settled':>9}{'same':>6}{'s':>7}{'worst':>7}"
+    )
     for kind in kinds:
         rows = [t for t in told if t.kind == kind]
         counts = [sum(getattr(t, f) for t in rows) for f in ("first", "three", "settled", "same")]
@@ -131,7 +133,8 @@ def table(told: list[Told]) -> None:
             print(f"{title:<12}{field:<9}{share(sum(getattr(t, field) for t in rows), len(rows))}")
         seconds = sorted(t.seconds for t in rows)
         print(
-            f"{title:<12}seconds  median {statistics.median(seconds):.2f}, worst {seconds[-1]:.2f}; "
+            f"{title:<12}seconds  median {statistics.median(seconds):.2f}, worst "
+            f"{seconds[-1]:.2f}; "
             f"trials median {statistics.median(t.trials for t in rows):.0f}"
         )
 

@@ -2,8 +2,8 @@
 
 ``programs/NAME.py`` is correct; ``programs/NAME.toml`` holds its cases and its faults, each as a
 piece of the text and what stands there instead. What a case should give is worked out from the
-correct program. A third of each kind of fault is kept aside: the rules were never tuned on it. Which
-third was decided by a digest of the names before the first measurement.
+correct program. A third of each kind of fault is kept aside: the rules were never tuned on it.
+Which third was decided by a digest of the names before the first measurement.
 """
 
 from __future__ import annotations
@@ -47,6 +47,8 @@ class Sample:
 
 @dataclass(frozen=True)
 class Fault:
+    """One slip put into a program: a piece of its text, and what stands there instead."""
+
     kind: str
     old: str
     new: str
@@ -162,7 +164,7 @@ def _undone(subject: Subject, faults: list[Fault], which: int) -> str:
 
 
 def _places(faulty: str, mended: str) -> set[int]:
-    """Lines of the faulty text that the mend changes; for an insertion, the two it comes between."""
+    """Lines of the faulty text that the mend changes; of an insertion, those it comes between."""
     a, b = faulty.split("\n"), mended.split("\n")
     found: set[int] = set()
     for tag, start, stop, _, _ in difflib.SequenceMatcher(None, a, b, autojunk=False).get_opcodes():

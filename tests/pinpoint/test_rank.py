@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import pytest
 
-from oddsum.model.lead import Slip
+from oddsum.model.lead import Note, Slip
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
+from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.proposal import Proposal
 from oddsum.pinpoint.rank import Confirmed, leads, score
 from oddsum.pinpoint.words import verdict
 from oddsum.source.program import Source
@@ -21,7 +23,10 @@ def slip(line: int, likely: float = 0.5, size: int = 1, new: str = "9") -> Slip:
 
 
 def confirmed(line: int, settles, breaks=(), **more) -> Confirmed:
-    return Confirmed(slip(line, **more), SOURCE, tuple(settles), tuple(breaks))
+    one = slip(line, **more)
+    text = SOURCE.text[: one.start] + one.new + SOURCE.text[one.stop :]
+    whole = len(settles) == 2 and not breaks
+    return Confirmed(Proposal((one,), {"x.py": text}), tuple(settles), tuple(breaks), whole)
 
 
 def result(number: int, outcome: Outcome) -> CaseResult:
@@ -33,6 +38,12 @@ def result(number: int, outcome: Outcome) -> CaseResult:
 
 RESULTS = [result(1, Outcome.DIFFERS), result(2, Outcome.ENDLESS), result(3, Outcome.AGREES)]
 COVERAGE = Coverage({n: frozenset({("x.py", 1), ("x.py", n)}) for n in (1, 2, 3)})
+EVEN = Coverage({n: frozenset(("x.py", line) for line in (1, 2, 3, 4)) for n in (1, 2, 3)})
+
+
+def grounds(coverage: Coverage = EVEN, **more: object) -> Grounds:
+    return Grounds(sources={"x.py": SOURCE}, results=tuple(RESULTS), coverage=coverage, **more)
+
 
 ORDER = [
     ((confirmed(1, [1, 2]), confirmed(2, [1])), [1, 2]),
@@ -45,25 +56,25 @@ ORDER = [
 
 @pytest.mark.parametrize(("found", "lines"), ORDER)
 def test_the_order_of_leads(found, lines):
-    made = leads(found, RESULTS, COVERAGE)
-    assert [lead.lines[0] for lead in made] == lines
-    assert [lead.rank for lead in made] == [1, 2]
+    made = leads(found, grounds())
+    assert [lead.lines[0] for lead in made][:2] == lines
+    assert [lead.rank for lead in made][:2] == [1, 2]
 
 
 def test_scores_are_between_0_and_1_and_whole_mends_stand_above_all_others():
-    whole = [score(confirmed(1, [1, 2], likely=p), 2) for p in (0.0, 0.5, 1.0)]
-    part = [score(confirmed(1, [1], likely=p), 2) for p in (0.0, 0.5, 1.0)]
-    harm = score(confirmed(1, [1, 2], [3, 4], likely=1.0), 2)
+    whole = [score(confirmed(1, [1, 2], likely=p), grounds()) for p in (0.0, 0.5, 1.0)]
+    part = [score(confirmed(1, [1], likely=p), grounds()) for p in (0.0, 0.5, 1.0)]
+    harm = score(confirmed(1, [1, 2], [3, 4], likely=1.0), grounds())
     assert all(0 <= s <= 1 for s in (*whole, *part, harm))
     assert min(whole) > max(part) > harm
 
 
 def test_equal_explanations_stand_on_one_lead():
     other = confirmed(1, [1, 2], new="8", likely=0.1)
-    made = leads([confirmed(1, [1, 2]), other, confirmed(1, [1], new="7")], RESULTS, COVERAGE)
+    made = leads([confirmed(1, [1, 2]), other, confirmed(1, [1], new="7")], grounds())
     assert len(made) == 1
     assert made[0].equals == ("`1` → `8`",)
-    assert "settled as well by `1` → `8`" in made[0].how
+    assert "settled as well by: `1` → `8`" in made[0].how
 
 
 def told(lead, side: str) -> list[str]:
@@ -71,7 +82,7 @@ def told(lead, side: str) -> list[str]:
 
 
 def test_the_account_tells_both_sides():
-    whole, part = leads([confirmed(1, [1, 2]), confirmed(2, [1], [3])], RESULTS, COVERAGE)
+    whole, part = leads([confirmed(1, [1, 2]), confirmed(2, [1], [3])], grounds(COVERAGE))
     assert told(whole, "for") == [
         "a change here settles both odd cases", "and breaks none", "runs in both odd cases",
     ]  # fmt: skip
@@ -85,7 +96,30 @@ def test_the_account_tells_both_sides():
 
 def test_only_so_many_leads_are_made():
     many = [confirmed(n, [1, 2]) for n in (1, 2, 3, 4)] * 3
-    assert len(leads(many, RESULTS, COVERAGE)) == 4
+    assert len(leads(many, grounds())) == 4
+
+
+def test_what_else_speaks_for_a_line_decides_between_equal_mends():
+    pair = [confirmed(2, [1, 2]), confirmed(3, [1, 2])]
+    place = ("x.py", 3)
+    note = Note("x.py", 3, "twice", "Is that meant?", ("constant",))
+    for more in (
+        {"notes": (note,)},
+        {"lineage": {1: frozenset({place})}},
+        {"claims": (("a == 1 after line 1", frozenset({place})),)},
+        {"coverage": Coverage({1: frozenset({("x.py", 2), place}), 2: frozenset({place})})},
+    ):
+        assert leads(pair, grounds())[0].lines == (2,)
+        assert leads(pair, grounds(**more))[0].lines == (3,), more
+
+
+def test_the_ochiai_coefficient_as_published():
+    # two odd cases, three that agree: runs in both odd and in one that agrees: 2 / sqrt(2 * 3)
+    ran = Coverage(
+        {n: frozenset({("x.py", 1)} if n in (1, 2, 3) else {("x.py", 2)}) for n in range(1, 6)}
+    )
+    assert ran.suspicion(("x.py", 1), (1, 2), (3, 4, 5)) == pytest.approx(2 / 6**0.5)
+    assert ran.suspicion(("x.py", 2), (1, 2), (3, 4, 5)) == 0
 
 
 @pytest.mark.parametrize(("number", "word"), [(0.95, "strong"), (0.5, "fair"), (0.1, "weak")])

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from asked import told
-
 from oddsum.source.reads import reads
 from oddsum.trace.calls import calls
 from oddsum.trace.lineage import Lineage

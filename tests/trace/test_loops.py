@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import pytest
-from asked import told
 
+from asked import told
 from oddsum.source.walks import walks
 from oddsum.trace.loops import passes, rounds_table
 from oddsum.trace.loops import told as words

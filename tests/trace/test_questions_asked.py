@@ -5,8 +5,8 @@ from __future__ import annotations
 import threading
 
 import pytest
-from asked import told
 
+from asked import told
 from oddsum.model.claim import Claim
 from oddsum.plan.claims import moved, read_claims, write_claims
 from oddsum.source.asking import Question, QuestionError

@@ -5,10 +5,10 @@ from __future__ import annotations
 import tracemalloc
 
 import pytest
-from asked import told
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from asked import told
 from oddsum.model.trace import Trace
 from oddsum.trace.ask import Story
 from oddsum.trace.decode import Decoder

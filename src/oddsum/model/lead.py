@@ -46,6 +46,7 @@ class Slip(msgspec.Struct, frozen=True):
     how: str
     likely: float
     size: int
+    runs_at: int = 0  # the line whose runs the edit matters for, where that is another; else 0
     asks: str = ""  # the expression around it as it is, and as it would be: for the proof
     would: str = ""
 
@@ -94,12 +95,22 @@ class Lead(msgspec.Struct, frozen=True, kw_only=True):
     score: float
     evidence: tuple[Evidence, ...] = ()
     equals: tuple[str, ...] = ()  # other mends of this place that explain the cases as well
+    case: int | None = None  # the case and step that show it best
+    step: int | None = None
     beside: tuple[int, ...] = ()  # ranks of the leads whose places the same mend changes
 
     @property
     def letter(self) -> str:
         """What the lead is called: A for the best, then B and so on."""
         return chr(ord("A") + self.rank - 1)
+
+
+class Weighed(msgspec.Struct, frozen=True):
+    """How much speaks against a line, from 0 to 1, trials aside."""
+
+    file: str
+    line: int
+    weight: float
 
 
 class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
@@ -115,4 +126,5 @@ class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
     settled_all: int = 0  # trials that settled every odd case and broke none
     settled_some: int = 0  # trials that settled some case, at whatever price
     notes: tuple[Note, ...] = ()
+    weights: tuple[Weighed, ...] = ()
     remarks: tuple[str, ...] = ()

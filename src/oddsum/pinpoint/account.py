@@ -85,10 +85,7 @@ def lineage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Evidenc
     elif with_it:
         text = f"the wrong value of {_cases(with_it)} goes back through this line"
         yield Evidence("lineage", "for", text)
-    if without and with_it:
-        text = f"that of {_cases(without)} does not"
-        yield Evidence("lineage", "against", text)
-    elif without:
+    if not with_it:
         text = f"no wrong value goes back through this line ({_cases(without)})"
         yield Evidence("lineage", "against", text)
 

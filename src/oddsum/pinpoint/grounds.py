@@ -1,4 +1,4 @@
-"""All that leads are judged by: what ran, what a reader would ask, what wrong values are made of."""
+"""All that leads are judged by: what ran, what a reader asks, what wrong values are made of."""
 
 from __future__ import annotations
 
@@ -37,6 +37,7 @@ class Grounds(msgspec.Struct, frozen=True, kw_only=True):
     lineage: dict[int, frozenset[Place]] = {}
     loops: dict[Place, tuple[int, str]] = {}
     claims: tuple[tuple[str, frozenset[Place]], ...] = ()
+    stories: dict[int, tuple[Case, Story]] = {}
 
     @property
     def odd(self) -> tuple[int, ...]:
@@ -95,7 +96,7 @@ def dig(
             broken.append((words, behind_claim(story, found, sources)))
     return Grounds(
         sources=dict(sources), results=results, coverage=coverage, notes=notes, lineage=lineage,
-        loops=loops, claims=tuple(broken),
+        loops=loops, claims=tuple(broken), stories=dict(stories),
     )  # fmt: skip
 
 

@@ -10,7 +10,9 @@ from oddsum.model.lead import Edit, Lead, Mend, Slip
 from oddsum.pinpoint.account import account
 from oddsum.pinpoint.edits.place import quoted
 from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Proposal
+from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.whole_lines import edits_of, lines_of, slip_edits
 
 MOST_LEADS = 6
@@ -80,7 +82,11 @@ def leads(confirmed: Sequence[Confirmed], grounds: Grounds) -> tuple[Lead, ...]:
             places.setdefault((slip.file, slip.line), []).append((one, slip))
     chosen = list(places.values())[:MOST_LEADS]
     ranks = {(g[0][0].proposal.slips, g[0][1]): n for n, g in enumerate(chosen, 1)}
-    return tuple(_lead(n, group, ranks, grounds) for n, group in enumerate(chosen, 1))
+    made = tuple(_lead(n, group, ranks, grounds) for n, group in enumerate(chosen, 1))
+    if any(c.whole for c in confirmed):
+        return made
+    taken = frozenset(grounds.place(x.file, line) for x in made for line in x.lines)
+    return made + suspects(grounds, taken, len(made) + 1)
 
 
 def _lead(
@@ -96,6 +102,7 @@ def _lead(
         if (o.settles, o.breaks, o.whole) == (one.settles, one.breaks, one.whole)
     ]
     source = grounds.sources[slip.file]
+    proof = prove(slip, source, grounds.stories)
     mine = slip_edits(source, slip)
     ways = tuple(dict.fromkeys(_way(s) for s in equals))
     slips = one.proposal.slips
@@ -107,8 +114,10 @@ def _lead(
         function=slip.function,
         kind=slip.kind,
         where=slip.where,
-        what=slip.what,
-        how=_how(slip, mine, ways, beside),
+        what=" ".join(x for x in (slip.what, proof.text) if x),
+        how=" ".join(x for x in (_how(slip, mine, ways, beside), proof.then) if x),
+        case=proof.case,
+        step=proof.step,
         mend=Mend(_all_edits(one.proposal, grounds), one.settles, one.breaks),
         score=score(one, grounds),
         evidence=tuple(account(one, slip, len(ways), grounds)),

@@ -16,9 +16,10 @@ from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, Removable
-from oddsum.run.trials import Allowance, TrialBench, allowance
+from oddsum.run.trials import Allowance, Screened, TrialBench, allowance
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
+_SLOW = 0.1  # seconds: such a case is not run once more only to know it
 _MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
 
 
@@ -39,6 +40,8 @@ class Screen(Removable):
         self.settings = {c.number: plan.settings_of(c) for c in cases.values()}
         self.allowed: dict[int, Allowance] = {}
         self.near: dict[int, float] = {}
+        self._took: dict[int, float] = {}
+        self._knows: set[tuple[int, int]] = set()  # which process knows a case's own run
         self.unsure: set[int] = set()  # cases that do not come out the same in a trial
         self._workers = max(1, os.cpu_count() or 1)
         self._benches = [TrialBench(plan, files, interpreter) for _ in range(self._workers)]
@@ -73,7 +76,6 @@ class Screen(Removable):
         done, enough = Count(len(proposals), on_progress), threading.Event()
 
         def work(bench: TrialBench) -> None:
-            self._measure(bench)
             while not (stop.is_set() or enough.is_set()) and time.monotonic() < deadline:
                 try:
                     proposal = todo.get_nowait()
@@ -91,34 +93,42 @@ class Screen(Removable):
                 future.result()
         return found, done.count
 
-    def _measure(self, bench: TrialBench) -> None:
+    def _trial(self, bench: TrialBench, case: Case, proposal: Proposal) -> Screened:
+        """One trial; the first of a case in a process is preceded by a run without the edit."""
+        number = case.number
+        if number not in self.allowed:
+            self._measure(bench, case)
+        elif (id(bench), number) not in self._knows:
+            self._knows.add((id(bench), number))
+            if self._took[number] < _SLOW:
+                bench.run(case, {}, self.allowed[number])  # so that it can say "the same"
+        return bench.run(case, proposal.texts, self.allowed[number])
+
+    def _measure(self, bench: TrialBench, case: Case) -> None:
         """Run the program unedited: what it takes, and whether a trial sees what a real run saw."""
-        for case in [*self.odd, *self.agreeing]:
-            if case.number in self.allowed:
-                bench.run(case, {}, self.allowed[case.number])  # so that it knows its own run
-                continue
-            settings = self.settings[case.number]
-            result = self.was[case.number]
-            limits = _FIRST
-            if result.outcome is Outcome.ENDLESS:
-                limits = Allowance(rounds=20_000, seconds=0.5, output=_FIRST.output)
-            started = time.monotonic()
-            screened = bench.run(case, {}, limits)
-            took = time.monotonic() - started
-            if judge(case, settings, screened.run).outcome is not result.outcome:
-                self.unsure.add(case.number)
-            ticks = 0 if result.outcome is Outcome.ENDLESS else screened.ticks
-            self.near[case.number] = nearness(case, screened.run)
-            self.allowed[case.number] = allowance(
-                took, ticks, settings.timeout or 2.0, settings.output or 1.0
-            )
+        settings, result = self.settings[case.number], self.was[case.number]
+        limits = _FIRST
+        if result.outcome is Outcome.ENDLESS:
+            limits = Allowance(rounds=20_000, seconds=0.5, output=_FIRST.output)
+        started = time.monotonic()
+        screened = bench.run(case, {}, limits)
+        took = time.monotonic() - started
+        self._knows.add((id(bench), case.number))
+        if judge(case, settings, screened.run).outcome is not result.outcome:
+            self.unsure.add(case.number)
+        ticks = 0 if result.outcome is Outcome.ENDLESS else screened.ticks
+        self._took[case.number] = took
+        self.near[case.number] = nearness(case, screened.run)
+        self.allowed[case.number] = allowance(
+            took, ticks, settings.timeout or 2.0, settings.output or 1.0
+        )
 
     def _screen(self, bench: TrialBench, proposal: Proposal, ahead: list[Case]) -> Screening | None:
         """Try one proposal: odd cases first, the shortest ahead; no further than that helps."""
         settles: list[int] = []
         nearer, unsettled = 0.0, 0
         for case in [*ahead, *(c for c in self.odd if c not in ahead)]:
-            screened = bench.run(case, proposal.texts, self.allowed[case.number])
+            screened = self._trial(bench, case, proposal)
             if not screened.same:
                 if self._agrees(case, screened.run):
                     settles.append(case.number)
@@ -133,8 +143,10 @@ class Screen(Removable):
         for case in self.agreeing:
             if case.number in self.unsure:
                 continue
-            screened = bench.run(case, proposal.texts, self.allowed[case.number])
-            if not screened.same and not self._agrees(case, screened.run):
+            screened = self._trial(bench, case, proposal)
+            if screened.same or case.number in self.unsure:  # known once it was measured
+                continue
+            if not self._agrees(case, screened.run):
                 breaks.append(case.number)
                 if len(breaks) > len(settles):
                     return None  # it does more harm than good: no need to know how much

@@ -12,10 +12,11 @@ import msgspec
 from oddsum.check.many import check_each
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
-from oddsum.model.case import Plan
+from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
-from oddsum.model.lead import Lead, Note, Pinpointing
+from oddsum.model.lead import Lead, Note, Pinpointing, Slip, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
+from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.coverage import Coverage, place_of
 from oddsum.pinpoint.edits import slips_of
 from oddsum.pinpoint.edits.scene import Scene
@@ -30,6 +31,7 @@ from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.outline import own_modules
 from oddsum.source.program import Source, decode_source
+from oddsum.trace.ask import Story
 
 DEFAULT_BUDGET = 20.0  # seconds
 MOST_WHOLE = 8  # mends that settle everything, to be confirmed
@@ -37,6 +39,7 @@ MOST_PARTS = 4  # mends that settle something, where none settles everything
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
 OnLeads = Callable[[tuple[Lead, ...]], None]
+OnStories = Callable[[dict[int, tuple[Case, Story]]], None]
 
 
 def _quiet(*_: object) -> None:
@@ -53,15 +56,17 @@ def pinpoint(
     on_progress: OnProgress = _quiet,
     on_leads: OnLeads = _quiet,
     claims: tuple[Claim, ...] = (),
+    on_stories: OnStories = _quiet,
 ) -> Pinpointing:
     """Look for the place at fault.
 
     ``results`` are those of a check of the program as it is now; without them the plan is checked
-    first. ``on_leads`` is called with the best so far each time a lead is confirmed. Raises
+    first. ``on_leads`` is called with the best so far each time a lead is confirmed, ``on_stories``
+    once with the recordings of some odd cases, by number. Raises
     Cancelled once ``stop`` is set, StartError when the program cannot start.
     """
     search = _Search(plan, interpreter, stop or threading.Event(), on_progress, on_leads)
-    search.claims = claims
+    search.claims, search.on_stories = claims, on_stories
     return search.run(results, budget)
 
 
@@ -82,7 +87,9 @@ class _Search:
         self.trials, self.complete = 0, True
         self.found: list[Screening] = []
         self.claims: tuple[Claim, ...] = ()
+        self.on_stories: OnStories = _quiet
         self.notes: tuple[Note, ...] = ()
+        self.weights: tuple[Weighed, ...] = ()
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
@@ -96,6 +103,7 @@ class _Search:
             return self._told(())
         self.on_progress("recording which lines run", 0, 0)
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
+        self.on_stories(sight.stories)
         scenes = [Scene(s, sight.types, self._wanted()) for s in self._sources()]
         self.notes = notes_on(scenes)
         grounds = dig(
@@ -111,6 +119,10 @@ class _Search:
             if not any(c.whole for c in confirmed):
                 confirmed += self._double(screen, scenes, grounds)
             remarks = _remarks(screen.unsure)
+        self.weights = suspects.weights(grounds)
+        unsteady = repeats.unsteady(sight.stories, self.results)
+        if unsteady:
+            remarks = (repeats.unsteady_remark(unsteady, grounds.sources.values()),)
         return self._told(leads(confirmed, grounds), remarks)
 
     def _go_on(self) -> None:
@@ -161,7 +173,7 @@ class _Search:
             proposals = [
                 p
                 for p in second_halves(half, scenes)
-                if place_of(grounds.sources[p.slips[1].file], p.slips[1].line) in ran
+                if place_of(grounds.sources[p.slips[1].file], _runs_at(p.slips[1])) in ran
             ]
             proposals.sort(key=lambda p: (-p.likely, p.size))
             what = f"trying edits in two places, {number} of {MOST_HALVES}"
@@ -191,7 +203,7 @@ class _Search:
         found: list[Proposal] = []
         for scene in scenes:
             for slip, text in slips_of(scene):
-                if place_of(scene.source, slip.line) in ran:
+                if place_of(scene.source, _runs_at(slip)) in ran:
                     found.append(Proposal((slip,), {scene.source.name: text}))
         return sorted(found, key=lambda p: (-p.likely, p.size))
 
@@ -256,11 +268,16 @@ class _Search:
             leads=made,
             complete=self.complete,
             notes=self.notes,
+            weights=self.weights,
             remarks=remarks,
         )
         settling = [s for s in self.found if s.settles]
         whole = sum(s.whole(len(told.odd)) for s in settling)
         return msgspec.structs.replace(told, settled_all=whole, settled_some=len(settling) - whole)
+
+
+def _runs_at(slip: Slip) -> int:
+    return slip.runs_at or slip.line
 
 
 def _spread(ranked: list[Screening]) -> list[Screening]:

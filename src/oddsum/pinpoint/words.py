@@ -12,6 +12,20 @@ def verdict(score: float) -> str:
     return "fair" if score >= 0.4 else "weak"
 
 
+def kind_title(kind: str) -> str:
+    """What a kind of slip is called, in a sentence."""
+    from oddsum.pinpoint.edits import KINDS
+
+    return KINDS[kind].title if kind in KINDS else "what is wrong was not found out"
+
+
+def kind_explained(kind: str) -> str:
+    """How a kind of slip comes about; blank where no kind is known."""
+    from oddsum.pinpoint.edits import KINDS
+
+    return KINDS[kind].explanation if kind in KINDS else ""
+
+
 def nothing_found(found: Pinpointing) -> str:
     """What is said where there is no lead, and what to do next."""
     if not found.odd:

@@ -52,3 +52,10 @@ def short(text: str, most: int = _CUT) -> str:
 def counted(number: int, noun: str) -> str:
     """``1 round``, ``4 rounds``."""
     return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"
+
+
+def ordinal(number: int) -> str:
+    """``1st``, ``2nd``, ``11th``."""
+    ends = {1: "st", 2: "nd", 3: "rd"}
+    teens = 10 < number % 100 < 14
+    return f"{number}{'th' if teens else ends.get(number % 10, 'th')}"

@@ -12,6 +12,7 @@ from textual.app import App
 from textual.timer import Timer
 
 from oddsum.compare.told import since_words
+from oddsum.model.answer import AT_LINE, Said
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError, StartError
 from oddsum.model.outcome import Outcome
@@ -243,10 +244,21 @@ class WorkingApp(App[None]):
         if work.search is not None and not work.search.stale and not work.search.stopped:
             return
         assert work.plan is not None and work.interpreter is not None
-        uncovered = work.search.uncovered if work.search is not None else {}
-        work.search = Search(doing="looking at the odd cases", uncovered=uncovered)
+        before = work.search or Search()
+        work.search = Search(
+            doing="looking at the odd cases",
+            uncovered=before.uncovered,
+            answers=before.answers or self._kept_answers(),
+            guess=before.guess,
+        )
         start = partial(
-            search_leads, self, work.check_number, work.plan, work.interpreter, work.in_order()
+            search_leads,
+            self,
+            work.check_number,
+            work.plan,
+            work.interpreter,
+            work.in_order(),
+            work.claims,
         )
         self._start("search", start)
 
@@ -265,6 +277,37 @@ class WorkingApp(App[None]):
         if search is not None and search.doing and message.number == self.work.check_number:
             search.leads = message.leads
             self.show()
+
+    def _kept_answers(self) -> dict[str, Said]:
+        """What was said of values before, kept beside the program."""
+        from oddsum.plan.answers import read_answers
+
+        try:
+            return read_answers(self.work.program)
+        except OddSumError as error:
+            self.notify(str(error), severity="warning", timeout=15)
+            return {}
+
+    def keep_answer(self, text: str, said: Said) -> None:
+        """Take an answer; those about calls hold for every version of the program and are kept."""
+        from oddsum.plan.answers import write_answers
+
+        search = self.work.search
+        if search is None:
+            return
+        search.answers[text] = said
+        lasting = {t: s for t, s in search.answers.items() if not t.startswith(AT_LINE)}
+        try:
+            write_answers(self.work.program, lasting)
+        except OddSumError as error:
+            self.notify(str(error), severity="warning", timeout=15)
+
+    @on(messages.StoriesTold)
+    def stories_told(self, message: messages.StoriesTold) -> None:
+        """Values of these cases can be asked about."""
+        search = self.work.search
+        if search is not None and message.number == self.work.check_number:
+            search.stories = message.stories
 
     @on(messages.SearchEnded)
     def search_ended(self, message: messages.SearchEnded) -> None:

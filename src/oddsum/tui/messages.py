@@ -9,11 +9,13 @@ from textual.message import Message
 
 from oddsum.advise.advice import Advice
 from oddsum.advise.pattern import Pattern
+from oddsum.model.case import Case
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
+from oddsum.trace.ask import Story
 from oddsum.trace.parts import Apart
 from oddsum.tui.work import Traced
 
@@ -104,6 +106,14 @@ class LeadsFound(Message):
 
     number: int
     leads: tuple[Lead, ...]
+
+
+@dataclass
+class StoriesTold(Message):
+    """The recordings of some odd cases, by number: values in them can be asked about."""
+
+    number: int
+    stories: dict[int, tuple[Case, Story]]
 
 
 @dataclass

@@ -21,8 +21,16 @@ from oddsum.tui.work import Traced
 class TracingApp(WorkingApp):
     """Records cases, and looks things up in the recordings."""
 
-    def open_trace(self, case: Case, line: int | None = None, at_the_end: bool = False) -> None:
-        """Record a case and go to it: at the first visit of a line, or where it stopped."""
+    _wanted_step: int | None = None  # where the trace that is being opened is to be looked at
+
+    def open_trace(
+        self,
+        case: Case,
+        line: int | None = None,
+        at_the_end: bool = False,
+        step: int | None = None,
+    ) -> None:
+        """Record a case and go to it: at a step, the first visit of a line, or where it stopped."""
         from oddsum.tui.workers import record_case
 
         work = self.work
@@ -32,6 +40,7 @@ class TracingApp(WorkingApp):
         if work.plan.run:
             self.notify(f"Trace reads Python, and this plan runs {' '.join(work.plan.run)}.")
             return
+        self._wanted_step = step
         traced = work.traced
         if traced is not None and not traced.stale and traced.case == case and line is not None:
             self._go_to_line(line)
@@ -81,8 +90,9 @@ class TracingApp(WorkingApp):
     def _go_to_line(self, line: int) -> None:
         traced = self.work.traced
         if traced is not None:
-            step = traced.story.next_at({(self.work.program.name, line)}, 0)
-            traced.step = step or traced.step
+            step = self._wanted_step or traced.story.next_at({(self.work.program.name, line)}, 0)
+            self._wanted_step = None
+            traced.step = traced.story.nearest(step) if step else traced.step
 
     def _keep_place(self, traced: Traced) -> None:
         """A case that is recorded again is shown where one was before."""

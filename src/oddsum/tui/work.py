@@ -10,6 +10,7 @@ import msgspec
 from oddsum.advise.advice import Advice
 from oddsum.advise.pattern import Pattern
 from oddsum.compare.readings import reading, reading_used
+from oddsum.model.answer import AT_LINE, Ends, Said
 from oddsum.model.case import Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
@@ -77,6 +78,10 @@ class Search:
     uncovered: dict[tuple[str, tuple[int, ...]], int] = field(default_factory=dict)
     stale: bool = False
     stopped: bool = False
+    stories: dict[int, tuple[Case, Story]] = field(default_factory=dict)  # of some odd cases
+    answers: dict[str, Said] = field(default_factory=dict)  # by the sentence that was judged
+    ends: Ends | None = None  # where the answers lead
+    guess: int = 0  # the line the user named; 0 for none
 
     def level(self, lead: Lead) -> int:
         """How far a lead is uncovered: an index into LEVELS."""
@@ -165,7 +170,11 @@ class Work:
         if self.search is not None:
             self.search.stale, self.search.doing = True, ""
             if changed:
-                self.search.uncovered = {}
+                self.search.uncovered, self.search.guess, self.search.ends = {}, 0, None
+                answers = self.search.answers
+                self.search.answers = {
+                    t: s for t, s in answers.items() if not t.startswith(AT_LINE)
+                }
 
     @property
     def cases(self) -> tuple[Case, ...]:

@@ -149,6 +149,7 @@ def search_leads(
     plan: Plan,
     interpreter: Interpreter,
     results: tuple[CaseResult, ...],
+    claims: tuple[Claim, ...],
 ) -> None:
     """Look for leads and tell the best so far, and how far the search is."""
     stop, tell = get_current_worker().cancelled_event, _teller(app)
@@ -163,6 +164,8 @@ def search_leads(
                 messages.SearchWent(number, what, done, total)
             ),
             on_leads=lambda leads: tell(messages.LeadsFound(number, leads)),
+            claims=claims,
+            on_stories=lambda stories: tell(messages.StoriesTold(number, stories)),
         )
     except Cancelled:
         pass

@@ -1,7 +1,7 @@
 """The slips that beginners make, as edits of the source text: a class each, a line in KINDS each.
 
-Formatting and comments of the program stay as they are: an edit replaces the characters it is about,
-or whole lines.
+Formatting and comments of the program stay as they are: an edit replaces the characters it is
+about, or whole lines.
 """
 
 from __future__ import annotations

@@ -42,7 +42,8 @@ class Attribute(Kind):
     name = "attribute"
     title = "another function, method or attribute than the one that is meant"
     explanation = (
-        "Many names have a twin close by: `min` and `max`, `append` and `remove`, the attributes of "
+        "Many names have a twin close by: `min` and `max`, `append` and `remove`, the "
+        "attributes of "
         "one object. Read the name aloud, and what it gives."
     )
 

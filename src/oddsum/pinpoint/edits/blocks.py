@@ -131,7 +131,8 @@ def unit(scene: Scene) -> str:
 def replaced(scene: Scene, *changes: tuple[int, int, list[str]]) -> str:
     """The program's text with lines ``first`` to ``last`` replaced, for each change.
 
-    Lines count from 1; ``last`` = ``first`` - 1 inserts ahead of ``first``. Changes may not overlap.
+    Lines count from 1; ``last`` = ``first`` - 1 inserts ahead of ``first``. Changes may not
+    overlap.
     """
     lines = list(scene.source.lines)
     for first, last, new in sorted(changes, key=lambda c: (c[0], c[1]), reverse=True):
@@ -156,3 +157,16 @@ def simple_statements(scene: Scene) -> Iterator[tuple[Block, int, ast.stmt]]:
 def is_text(node: ast.stmt) -> bool:
     """Whether a statement is a mere text, such as a docstring."""
     return isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
+
+
+def top_of_chain(scene: Scene, node: ast.stmt) -> ast.stmt:
+    """The ``if`` at the head of the chain that an ``elif`` belongs to."""
+    above = scene.parents.get(id(node))
+    while (
+        isinstance(node, ast.If)
+        and isinstance(above, ast.If)
+        and above.orelse == [node]
+        and line_text(scene, node.lineno).lstrip().startswith("elif")
+    ):
+        node, above = above, scene.parents.get(id(above))
+    return node

@@ -6,6 +6,7 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.model.lead import Slip
+from oddsum.pinpoint.edits.arithmetic import SIGNS
 from oddsum.pinpoint.edits.kind import Kind
 from oddsum.pinpoint.edits.place import Span, closed, make_slip, quoted, span, text_of
 from oddsum.pinpoint.edits.scene import Scene
@@ -154,4 +155,6 @@ def plus(scene: Scene, bound: ast.expr, by: int) -> tuple[str, float]:
             if total == 0:
                 return left, 0.8
             return f"{left} {'+' if total > 0 else '-'} {abs(total)}", 0.5
-    return f"{closed(scene, bound)} {'+' if by > 0 else '-'} 1", 0.7
+    binds = isinstance(bound, ast.BinOp) and type(bound.op) in SIGNS  # as strongly as + does
+    body = text_of(scene, bound) if binds else closed(scene, bound)
+    return f"{body} {'+' if by > 0 else '-'} 1", 0.7

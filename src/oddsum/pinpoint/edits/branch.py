@@ -14,6 +14,7 @@ from oddsum.pinpoint.edits.blocks import (
     line_text,
     lines_of,
     replaced,
+    top_of_chain,
 )
 from oddsum.pinpoint.edits.kind import Kind
 from oddsum.pinpoint.edits.place import quoted, whole_slip
@@ -56,6 +57,7 @@ class Branch(Kind):
             how=f"Write `{new}` instead of `{old}`.",
             likely=likely,
             size=2,
+            runs_at=top_of_chain(scene, node).lineno,
         )
         if slip is not None:
             yield slip

@@ -76,7 +76,8 @@ class Comparison(Kind):
             yield make_slip(
                 scene, self.name, at, f"abs({left} - {right}) {sign} {near}", likely=0.4,
                 what=f"{quoted(at.of(scene.source))} asks for exactly the same number. Fractions "
-                "such as 0.1 are not kept exactly, so two that should be equal can differ a little.",
+                "such as 0.1 are not kept exactly, so two that should be equal can differ a "
+                    "little.",
             )  # fmt: skip
 
 

@@ -116,7 +116,10 @@ class Conversion(Kind):
             inside,
             likely=0.4,
             within=node,
-            what=f"{quoted(whole.of(scene.source))}: is `{name}()` needed here, and what does it lose?",
+            what=(
+                f"{quoted(whole.of(scene.source))}: is `{name}()` needed here, and what "
+                f"does it lose?"
+            ),
         )
 
     def _sorted(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
@@ -135,7 +138,8 @@ class Conversion(Kind):
                 at,
                 f"{name}({text})",
                 likely=likely,
-                what=f"The loop takes {quoted(text)} in the order it happens to have. Does the order "
+                what=f"The loop takes {quoted(text)} in the order it happens to have. Does "
+                f"the order "
                 "matter here?",
                 how=f"Go over {quoted(f'{name}({text})')}.",
             )

@@ -101,7 +101,9 @@ class Discarded(Kind):
                 Span(start, value.start),
                 "",
                 likely=0.8,
-                what=f"{quoted(value.of(scene.source))} changes the list itself and gives None back.",
+                what=(
+                    f"{quoted(value.of(scene.source))} changes the list itself and gives None back."
+                ),
             )
 
 

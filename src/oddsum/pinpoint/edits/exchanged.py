@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import itertools
 from collections.abc import Iterator
 
 from oddsum.model.lead import Slip
@@ -82,7 +83,7 @@ class Exchanged(Kind):
         if arguments.defaults or arguments.vararg or arguments.kwonlyargs:
             return
         names = [a for a in arguments.args if a.arg not in ("self", "cls")]
-        for left, right in zip(names, names[1:], strict=False):
+        for left, right in itertools.pairwise(names):
             start = scene.source.offset(left.lineno, left.col_offset)
             stop = scene.source.offset(right.end_lineno or 0, right.end_col_offset or 0)
             old = scene.source.text[start:stop]

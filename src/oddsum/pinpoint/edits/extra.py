@@ -121,7 +121,10 @@ class Commented(Kind):
                 self.name,
                 replaced(scene, (number, last, [indent + code])),
                 number,
-                what=f"A piece of program stands in a comment: {quoted(code)}. Is it not needed any more?",
+                what=(
+                    f"A piece of program stands in a comment: {quoted(code)}. Is it not "
+                    f"needed any more?"
+                ),
                 how="Take the # away.",
                 likely=0.7,
                 size=2,

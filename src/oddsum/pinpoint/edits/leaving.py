@@ -86,7 +86,8 @@ class Leaving(Kind):
                 last.lineno,
                 likely=0.45,
                 size=10,
-                what=f"{quoted(moved[0])} is reached in the middle of the loop. Is everything looked "
+                what=f"{quoted(moved[0])} is reached in the middle of the loop. Is "
+                f"everything looked "
                 "at by then?",
                 how=f"Move {quoted(moved[0])} behind the loop.",
             )

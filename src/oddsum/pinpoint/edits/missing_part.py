@@ -100,7 +100,8 @@ class MissingPart(Kind):
                 self.name,
                 span(scene, node.value),
                 f"{limit}({target}, {value})",
-                what=f"{quoted(f'{target} = {value}')} keeps the value of this round only, whatever "
+                what=f"{quoted(f'{target} = {value}')} keeps the value of this round only, "
+                f"whatever "
                 "came before.",
                 likely=0.45,
             )

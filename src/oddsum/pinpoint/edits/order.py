@@ -105,7 +105,8 @@ class Order(Kind):
             node.lineno,
             likely=0.65,
             size=12,
-            what=f"{quoted(header)} is asked first; what holds there never comes to {quoted(second)}. "
+            what=f"{quoted(header)} is asked first; what holds there never comes to "
+            f"{quoted(second)}. "
             "Which question has to be asked first?",
             how="Exchange the two branches.",
         )

@@ -1,4 +1,4 @@
-"""A pair of parentheses that is missing in an arithmetic expression, or stands where it should not."""
+"""Parentheses that are missing in an expression, or stand where they should not."""
 
 from __future__ import annotations
 
@@ -101,7 +101,7 @@ class Parentheses(Kind):
         if not isinstance(node.op, ast.Or) or len(node.values) != 2 or len(inner) != 1:
             return
         whole, text = span(scene, node), span(scene, node).of(scene.source)
-        left, right = node.values
+        _left, right = node.values
         if inner[0] is right:
             stop = span(scene, inner[0].values[0]).stop - whole.start
             new = f"({text[:stop]}){text[stop:]}"

@@ -116,11 +116,12 @@ def whole_slip(
     likely: float,
     size: int,
     sure: bool = False,
+    runs_at: int = 0,
 ) -> Slip | None:
     """A Slip from the whole text as it would be; None where nothing changes or it cannot be read.
 
-    ``line`` is the one at fault, which may be another than the first that changes; ``sure`` says that
-    the text needs no reading to know that it is a program.
+    ``line`` is the one at fault, which may be another than the first that changes; ``sure`` says
+    that the text needs no reading to know that it is a program. ``runs_at``: see ``Slip``.
     """
     source = scene.source
     if not sure and not _is_program(text):
@@ -146,6 +147,7 @@ def whole_slip(
         how=how,
         likely=likely,
         size=size,
+        runs_at=runs_at,
     )
 
 

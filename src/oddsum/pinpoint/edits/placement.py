@@ -17,6 +17,7 @@ from oddsum.pinpoint.edits.blocks import (
     line_text,
     lines_of,
     replaced,
+    top_of_chain,
 )
 from oddsum.pinpoint.edits.kind import Kind
 from oddsum.pinpoint.edits.place import quoted, whole_slip
@@ -50,7 +51,7 @@ class Placement(Kind):
                     yield from self._inwards(scene, block, number, node)
 
     def _outwards(self, scene: Scene, block: Block, owner: ast.stmt) -> Iterator[Slip]:
-        top = _top(scene, owner)
+        top = top_of_chain(scene, owner)
         for count in range(1, min(_MOST, len(block.body)) + 1):
             if count == len(block.body):
                 break
@@ -61,7 +62,7 @@ class Placement(Kind):
             yield from self._moved(scene, [node], last_line(top) + 1, top, "out", 0.35)
         outer = scene.parents.get(id(top))
         if isinstance(outer, _OWNERS):  # two levels out
-            far = _top(scene, outer)
+            far = top_of_chain(scene, outer)
             if len(block.body) > 1:
                 yield from self._moved(scene, block.body[-1:], last_line(far) + 1, far, "out", 0.4)
         if len(block.body) == 1 and block.field == "orelse" and isinstance(owner, ast.If):
@@ -134,22 +135,10 @@ class Placement(Kind):
             how=f"Move {mine} {where} the part under {header}: change how far it is set in.",
             likely=likely,
             size=size,
+            runs_at=first_line(owner),
         )
         if slip is not None:
             yield slip
-
-
-def _top(scene: Scene, node: ast.stmt) -> ast.stmt:
-    """The ``if`` at the head of the chain that an ``elif`` belongs to."""
-    above = scene.parents.get(id(node))
-    while (
-        isinstance(node, ast.If)
-        and isinstance(above, ast.If)
-        and above.orelse == [node]
-        and line_text(scene, node.lineno).lstrip().startswith("elif")
-    ):
-        node, above = above, scene.parents.get(id(above))
-    return node
 
 
 def _last_blocks(owner: ast.stmt) -> Iterator[tuple[list[ast.stmt], float]]:

@@ -194,7 +194,8 @@ class LostUpdate(Kind):
             first.lineno,
             likely=0.9 if (x, y) == (b, a) else 0.35,
             size=8,
-            what=f"{quoted(text_of(scene, second))} works with {quoted(a)}, which the line above has "
+            what=f"{quoted(text_of(scene, second))} works with {quoted(a)}, which the line "
+            f"above has "
             "just changed. Is it the new value that is meant?",
             how=f"Set both at once: {quoted(line.strip())}.",
         )
@@ -212,7 +213,8 @@ class LostUpdate(Kind):
                         span(scene, node.value),
                         earlier.targets[0].id,
                         likely=0.8,
-                        what=f"{quoted(value)} has been changed by now. Which value is meant, the old "
+                        what=f"{quoted(value)} has been changed by now. Which value is "
+                        f"meant, the old "
                         "or the new one?",
                     )
 
@@ -241,7 +243,8 @@ class Global(Kind):
         self, scene: Scene, function: Function, said: list[ast.Global], name: str
     ) -> Iterator[Slip]:
         what = (
-            f"The function sets a {quoted(name)} of its own. The one outside stays as it is. Is that "
+            f"The function sets a {quoted(name)} of its own. The one outside stays as it "
+            f"is. Is that "
             "meant?"
         )
         line = next(

@@ -48,7 +48,9 @@ class Variable(Kind):
                     other,
                     likely=0.4 if load else 0.3,
                     within=_around(scene, node) if load else None,
-                    what=f"{quoted(node.id)} stands here. Is it that variable whose value is needed?",
+                    what=(
+                        f"{quoted(node.id)} stands here. Is it that variable whose value is needed?"
+                    ),
                 )
 
 

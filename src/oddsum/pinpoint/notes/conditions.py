@@ -24,7 +24,8 @@ def _or_constant(scene: Scene) -> Found:
                     node.lineno,
                     (
                         f"{code(node)}: {code(value)} is not compared with anything; by itself it "
-                        f"counts as true or false whatever happens. Is it meant to be compared as in "
+                        f"counts as true or false whatever happens. Is it meant to be "
+                        f"compared as in "
                         f"{first}?"
                     ),
                 )
@@ -87,7 +88,8 @@ def _is_literal(scene: Scene) -> Found:
                 yield (
                     node.lineno,
                     (
-                        f"{code(node)} asks whether it is the very same object. Is it equality that is "
+                        f"{code(node)} asks whether it is the very same object. Is it "
+                        f"equality that is "
                         "meant?"
                     ),
                 )
@@ -99,11 +101,12 @@ def _float_exact(scene: Scene) -> Found:
             continue
         for side in (node.left, node.comparators[0]):
             fraction = isinstance(side, ast.Constant) and type(side.value) is float
-            if fraction and side.value % 1:  # type: ignore[operator, attr-defined]
+            if fraction and float(ast.literal_eval(side)) % 1:
                 yield (
                     node.lineno,
                     (
-                        f"{code(node)} asks for exactly that fraction. Most fractions are kept only "
+                        f"{code(node)} asks for exactly that fraction. Most fractions are "
+                        f"kept only "
                         "nearly. Would near enough do?"
                     ),
                 )
@@ -121,7 +124,8 @@ def _mixed(scene: Scene) -> Found:
                 yield (
                     node.lineno,
                     (
-                        f"{code(node)}: `and` is worked out before `or`. Is that the order that is meant?"
+                        f"{code(node)}: `and` is worked out before `or`. Is that the order "
+                        f"that is meant?"
                     ),
                 )
 
@@ -185,31 +189,77 @@ def _number_text(scene: Scene) -> Found:
             yield (
                 node.lineno,
                 (
-                    f"`{names[0]}` is what was typed, a text, and here it meets a number. Should it be "
+                    f"`{names[0]}` is what was typed, a text, and here it meets a number. "
+                    f"Should it be "
                     "turned into a number first?"
                 ),
             )
 
 
 RULES = (
-    Rule("or a value", "`or` joins whole questions. `a == 1 or 2` asks whether a is 1, or whether 2 "
-         "counts as true, which it always does.",
-         "if day == 6 or 7:\n    pass\n", ("logic", "comparison"), _or_constant),
-    Rule("always the same answer", "A condition whose answer never changes decides nothing.",
-         "x = 3\nif x == 1 and x == 2:\n    pass\n", ("logic", "comparison"), _always),
-    Rule("equal to None", "None is one single object; `is None` asks for it.",
-         "x = None\nif x == None:\n    pass\n", ("comparison",), _equals_none),
-    Rule("is a number", "`is` asks for the same object. Two equal numbers can be two objects.",
-         "x = 3\nif x is 3:\n    pass\n", ("comparison",), _is_literal),
-    Rule("exactly that fraction", "0.1 + 0.2 is not exactly 0.3: fractions are kept in halves, "
-         "quarters, eighths.", "x = 0.1 + 0.2\nif x == 0.3:\n    pass\n", ("comparison", "rounding"),
-         _float_exact),
-    Rule("and before or", "Without parentheses `and` is worked out before `or`.",
-         "a = b = c = True\nif a or b and c:\n    pass\n", ("parentheses", "logic"), _mixed),
-    Rule("several questions", "`a < b == c` asks `a < b` and `b == c`.",
-         "a = b = c = 1\nif a < b == c:\n    pass\n", ("comparison", "logic"), _chained),
-    Rule("not called", "A method's name alone is the method; with brackets it is what it gives.",
-         "name = 'Ard'\nif name.isupper:\n    pass\n", ("discarded", "missing part"), _not_called),
-    Rule("a text as a number", "`input()` always gives a text, also when digits are typed.",
-         "age = input()\nif age < 16:\n    pass\n", ("conversion",), _number_text),
-)  # fmt: skip
+    Rule(
+        "or a value",
+        "`or` joins whole questions. `a == 1 or 2` asks whether a is 1, or "
+        "whether 2 "
+        "counts as true, which it always does.",
+        "if day == 6 or 7:\n    pass\n",
+        ("logic", "comparison"),
+        _or_constant,
+    ),
+    Rule(
+        "always the same answer",
+        "A condition whose answer never changes decides nothing.",
+        "x = 3\nif x == 1 and x == 2:\n    pass\n",
+        ("logic", "comparison"),
+        _always,
+    ),
+    Rule(
+        "equal to None",
+        "None is one single object; `is None` asks for it.",
+        "x = None\nif x == None:\n    pass\n",
+        ("comparison",),
+        _equals_none,
+    ),
+    Rule(
+        "is a number",
+        "`is` asks for the same object. Two equal numbers can be two objects.",
+        "x = 3\nif x is 3:\n    pass\n",
+        ("comparison",),
+        _is_literal,
+    ),
+    Rule(
+        "exactly that fraction",
+        "0.1 + 0.2 is not exactly 0.3: fractions are kept in halves, quarters, eighths.",
+        "x = 0.1 + 0.2\nif x == 0.3:\n    pass\n",
+        ("comparison", "rounding"),
+        _float_exact,
+    ),
+    Rule(
+        "and before or",
+        "Without parentheses `and` is worked out before `or`.",
+        "a = b = c = True\nif a or b and c:\n    pass\n",
+        ("parentheses", "logic"),
+        _mixed,
+    ),
+    Rule(
+        "several questions",
+        "`a < b == c` asks `a < b` and `b == c`.",
+        "a = b = c = 1\nif a < b == c:\n    pass\n",
+        ("comparison", "logic"),
+        _chained,
+    ),
+    Rule(
+        "not called",
+        "A method's name alone is the method; with brackets it is what it gives.",
+        "name = 'Ard'\nif name.isupper:\n    pass\n",
+        ("discarded", "missing part"),
+        _not_called,
+    ),
+    Rule(
+        "a text as a number",
+        "`input()` always gives a text, also when digits are typed.",
+        "age = input()\nif age < 16:\n    pass\n",
+        ("conversion",),
+        _number_text,
+    ),
+)

@@ -35,13 +35,13 @@ def _range_short(scene: Scene) -> Found:
 
 def _range_down(scene: Scene) -> Found:
     for node in ast.walk(scene.tree):
-        if called(node) == "range" and len(node.args) == 2:  # type: ignore[attr-defined]
-            first, last = (getattr(a, "value", None) for a in node.args)  # type: ignore[attr-defined]
+        if isinstance(node, ast.Call) and called(node) == "range" and len(node.args) == 2:
+            first, last = (getattr(a, "value", None) for a in node.args)
             if isinstance(first, int) and isinstance(last, int) and first > last:
                 yield (
                     node.lineno,
                     f"{code(node)} makes no round: it counts up. Is a step of -1 missing?",
-                )  # type: ignore[attr-defined]
+                )
 
 
 def _first_round(scene: Scene) -> Found:
@@ -56,7 +56,8 @@ def _first_round(scene: Scene) -> Found:
             yield (
                 last.lineno,
                 (
-                    "This `return` is reached in the first round, and ends the loop. Should the other "
+                    "This `return` is reached in the first round, and ends the loop. Should "
+                    "the other "
                     "rounds come first?"
                 ),
             )
@@ -64,7 +65,8 @@ def _first_round(scene: Scene) -> Found:
             yield (
                 last.lineno,
                 (
-                    "Both ways end in a `return`: the loop never makes a second round. Is that meant?"
+                    "Both ways end in a `return`: the loop never makes a second round. Is "
+                    "that meant?"
                 ),
             )
 
@@ -83,7 +85,8 @@ def _target_changed(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"`{loop.target.id}` is set by the loop anew in each round. Does changing it "
+                            f"`{loop.target.id}` is set by the loop anew in each round. "
+                            f"Does changing it "
                             "here do what is meant?"
                         ),
                     )
@@ -102,7 +105,8 @@ def _changed_on_the_way(scene: Scene) -> Found:
                         yield (
                             node.lineno,
                             (
-                                f"{code(loop.iter)} is changed while the loop goes over it. What becomes "
+                                f"{code(loop.iter)} is changed while the loop goes over it. "
+                                f"What becomes "
                                 "of the item that comes next?"
                             ),
                         )
@@ -113,11 +117,12 @@ def _leaves(loop: ast.For, node: ast.Call) -> bool:
     for holder in ast.walk(loop):
         for field in ("body", "orelse"):
             body = getattr(holder, field, None)
-            if isinstance(body, list) and isinstance(
-                body[-1:][0] if body else None, (ast.Break, ast.Return)
+            if (
+                isinstance(body, list)
+                and isinstance(body[-1:][0] if body else None, (ast.Break, ast.Return))
+                and any(node in ast.walk(s) for s in body)
             ):
-                if any(node in ast.walk(s) for s in body):
-                    return True
+                return True
     return False
 
 
@@ -146,7 +151,8 @@ def _begun_in(loop: ast.For | ast.While, after: list[ast.stmt]) -> Found:
             yield (
                 statement.lineno,
                 (
-                    f"`{name}` is set to {code(statement.value)} in every round. Should that happen once, "
+                    f"`{name}` is set to {code(statement.value)} in every round. Should "
+                    f"that happen once, "
                     "before the loop?"
                 ),
             )
@@ -175,7 +181,8 @@ def _overwritten(scene: Scene) -> Found:
                         yield (
                             statement.lineno,
                             (
-                                f"{code(statement)} forgets what `{name}` was in the rounds before. Is "
+                                f"{code(statement)} forgets what `{name}` was in the rounds "
+                                f"before. Is "
                                 "it the last one that is wanted, or all of them together?"
                             ),
                         )
@@ -194,36 +201,76 @@ def _never_changing(scene: Scene) -> Found:
         changed = {x for s in loop.body for x in stores(s)}
         leaves = any(
             isinstance(n, (ast.Break, ast.Return, ast.Raise, ast.Call, ast.Yield))
-            for s in loop.body for n in ast.walk(s)
-        )  # fmt: skip
+            for s in loop.body
+            for n in ast.walk(s)
+        )
         if names and not asked and not names & changed and not leaves:
             yield (
                 loop.lineno,
                 (
-                    f"Nothing in the loop changes what {code(loop.test)} asks about. How does it end?"
+                    f"Nothing in the loop changes what {code(loop.test)} asks about. How "
+                    f"does it end?"
                 ),
             )
 
 
 RULES = (
-    Rule("the last one left out", "`range(len(x) - 1)` makes one round fewer than x has items; that "
-         "is right only where each item is looked at with the next.",
-         "x = [1]\nfor i in range(len(x) - 1):\n    print(x[i])\n", ("bounds",), _range_short),
-    Rule("no round at all", "`range` counts up from its first number; downwards it needs a step of "
-         "-1.", "for i in range(5, 0):\n    print(i)\n", ("bounds",), _range_down),
-    Rule("return in the first round", "`return` ends the function, in whatever round it stands.",
-         "def f(xs):\n    for x in xs:\n        return x\n", ("leaving", "placement"), _first_round),
-    Rule("the loop's own variable", "A `for` gives its variable the next value whatever was done to "
-         "it.", "for i in range(9):\n    i += 1\n", ("augmented", "inner loop"), _target_changed),
-    Rule("changed on the way", "Where an item is taken out, the one behind it moves up, and is stepped "
-         "over.", "xs = [1, 2]\nfor x in xs:\n    xs.remove(x)\n", ("mutated",), _changed_on_the_way),
-    Rule("begun in every round", "A total that is set to 0 in every round holds the last round only.",
-         "def f(xs):\n    for x in xs:\n        total = 0\n        total += x\n    return total\n",
-         ("placement",), _begun_in_loop),
-    Rule("overwritten in every round", "`total = x` in a loop keeps the last x; `total += x` keeps "
-         "them all.", "def f(xs):\n    total = 0\n    for x in xs:\n        total = x\n    return total\n",
-         ("augmented",), _overwritten),
-    Rule("nothing changes it", "A `while` ends when its condition becomes False: something in it has "
-         "to see to that.", "n = 3\nwhile n > 0:\n    m = 1\n", ("missing", "comparison"),
-         _never_changing),
-)  # fmt: skip
+    Rule(
+        "the last one left out",
+        "`range(len(x) - 1)` makes one round fewer than x has "
+        "items; that "
+        "is right only where each item is looked at with the next.",
+        "x = [1]\nfor i in range(len(x) - 1):\n    print(x[i])\n",
+        ("bounds",),
+        _range_short,
+    ),
+    Rule(
+        "no round at all",
+        "`range` counts up from its first number; downwards it needs a step of -1.",
+        "for i in range(5, 0):\n    print(i)\n",
+        ("bounds",),
+        _range_down,
+    ),
+    Rule(
+        "return in the first round",
+        "`return` ends the function, in whatever round it stands.",
+        "def f(xs):\n    for x in xs:\n        return x\n",
+        ("leaving", "placement"),
+        _first_round,
+    ),
+    Rule(
+        "the loop's own variable",
+        "A `for` gives its variable the next value whatever was done to it.",
+        "for i in range(9):\n    i += 1\n",
+        ("augmented", "inner loop"),
+        _target_changed,
+    ),
+    Rule(
+        "changed on the way",
+        "Where an item is taken out, the one behind it moves up, and is stepped over.",
+        "xs = [1, 2]\nfor x in xs:\n    xs.remove(x)\n",
+        ("mutated",),
+        _changed_on_the_way,
+    ),
+    Rule(
+        "begun in every round",
+        "A total that is set to 0 in every round holds the last round only.",
+        "def f(xs):\n    for x in xs:\n        total = 0\n        total += x\n    return total\n",
+        ("placement",),
+        _begun_in_loop,
+    ),
+    Rule(
+        "overwritten in every round",
+        "`total = x` in a loop keeps the last x; `total += x` keeps them all.",
+        "def f(xs):\n    total = 0\n    for x in xs:\n        total = x\n    return total\n",
+        ("augmented",),
+        _overwritten,
+    ),
+    Rule(
+        "nothing changes it",
+        "A `while` ends when its condition becomes False: something in it has to see to that.",
+        "n = 3\nwhile n > 0:\n    m = 1\n",
+        ("missing", "comparison"),
+        _never_changing,
+    ),
+)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import builtins
+import itertools
 from difflib import SequenceMatcher
 
 from oddsum.pinpoint.edits.scene import Scene
@@ -53,7 +54,8 @@ def _twin(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"`{node.id}` and `{other}` differ by a letter or two, and `{node.id}` is "
+                            f"`{node.id}` and `{other}` differ by a letter or two, and "
+                            f"`{node.id}` is "
                             "never used. Are they meant to be one?"
                         ),
                     )
@@ -66,15 +68,15 @@ def _hides(scene: Scene) -> Found:
             isinstance(node, ast.Name)
             and isinstance(node.ctx, ast.Store)
             and node.id in _OFTEN_HIDDEN
-        ):
-            if isinstance(scene.parents.get(id(node)), ast.Assign):
-                yield (
-                    node.lineno,
-                    (
-                        f"`{node.id}` is the name of something built in; from here on it means this. "
-                        "Is the built-in one needed later?"
-                    ),
-                )
+        ) and isinstance(scene.parents.get(id(node)), ast.Assign):
+            yield (
+                node.lineno,
+                (
+                    f"`{node.id}` is the name of something built in; from here on it "
+                    f"means this. "
+                    "Is the built-in one needed later?"
+                ),
+            )
 
 
 def _own_instead(scene: Scene) -> Found:
@@ -95,7 +97,8 @@ def _own_instead(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"`{name}` of the function is another one than `{name}` outside. Is `global` "
+                            f"`{name}` of the function is another one than `{name}` "
+                            f"outside. Is `global` "
                             "missing?"
                         ),
                     )
@@ -105,7 +108,8 @@ def _own_instead(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"`{name}` is set for this function alone; the one outside stays as it is. Is "
+                            f"`{name}` is set for this function alone; the one outside "
+                            f"stays as it is. Is "
                             "that meant?"
                         ),
                     )
@@ -121,7 +125,8 @@ def _parameter_lost(scene: Scene) -> Found:
                     yield (
                         statement.lineno,
                         (
-                            f"`{name}` came in as a parameter, and gets another value before it was used. "
+                            f"`{name}` came in as a parameter, and gets another value "
+                            f"before it was used. "
                             "Is what came in not needed?"
                         ),
                     )
@@ -135,7 +140,8 @@ def _mutable_default(scene: Scene) -> Found:
                 yield (
                     default.lineno,
                     (
-                        f"{code(default)} is made once and kept from call to call. Should each call begin "
+                        f"{code(default)} is made once and kept from call to call. Should "
+                        f"each call begin "
                         "with a new one?"
                     ),
                 )
@@ -153,7 +159,7 @@ def _itself(scene: Scene) -> Found:
 def _lost(scene: Scene) -> Found:
     """``a = b`` and then ``b = a``."""
     for body in bodies(scene):
-        for first, second in zip(body, body[1:], strict=False):
+        for first, second in itertools.pairwise(body):
             if isinstance(first, ast.Assign) and isinstance(second, ast.Assign):
                 a, x = ast.unparse(first.targets[0]), ast.unparse(first.value)
                 b, y = ast.unparse(second.targets[0]), ast.unparse(second.value)
@@ -161,27 +167,68 @@ def _lost(scene: Scene) -> Found:
                     yield (
                         second.lineno,
                         (
-                            f"By now `{a}` has the value of `{b}` already. Is it the old `{a}` that is "
+                            f"By now `{a}` has the value of `{b}` already. Is it the old "
+                            f"`{a}` that is "
                             "meant?"
                         ),
                     )
 
 
 RULES = (
-    Rule("never used", "A value that nothing uses is left over, or another name is meant where it "
-         "should be used.", "def f(x):\n    total = x + 1\n    return x\n", ("variable", "missing"), _unused),
-    Rule("a twin", "Names that differ by a letter are two different variables.",
-         "def f(x):\n    total = x\n    totl = total + 1\n    return total\n", ("variable",), _twin),
-    Rule("hides a built-in", "After `sum = 0` the function `sum()` cannot be called any more.",
-         "sum = 0\n", ("variable",), _hides),
-    Rule("its own variable", "A name that a function sets is its own, unless it says `global`.",
-         "count = 0\n\n\ndef f():\n    count = 1\n", ("global",), _own_instead),
-    Rule("parameter overwritten", "What the caller gives is lost once the parameter gets another "
-         "value.", "def f(x):\n    x = 3\n    return x\n", ("doubled", "variable"), _parameter_lost),
-    Rule("one list for all calls", "A default value is made when the function is defined, once.",
-         "def f(xs=[]):\n    return xs\n", ("alias",), _mutable_default),
-    Rule("set to itself", "`x = x` leaves everything as it is.", "def f(x):\n    x = x\n    return x\n",
-         ("variable", "attribute"), _itself),
-    Rule("overwritten too early", "After `a = b` the old a is gone.",
-         "def f(a, b):\n    a = b\n    b = a\n    return a, b\n", ("lost update",), _lost),
-)  # fmt: skip
+    Rule(
+        "never used",
+        "A value that nothing uses is left over, or another name is meant where it should be used.",
+        "def f(x):\n    total = x + 1\n    return x\n",
+        ("variable", "missing"),
+        _unused,
+    ),
+    Rule(
+        "a twin",
+        "Names that differ by a letter are two different variables.",
+        "def f(x):\n    total = x\n    totl = total + 1\n    return total\n",
+        ("variable",),
+        _twin,
+    ),
+    Rule(
+        "hides a built-in",
+        "After `sum = 0` the function `sum()` cannot be called any more.",
+        "sum = 0\n",
+        ("variable",),
+        _hides,
+    ),
+    Rule(
+        "its own variable",
+        "A name that a function sets is its own, unless it says `global`.",
+        "count = 0\n\n\ndef f():\n    count = 1\n",
+        ("global",),
+        _own_instead,
+    ),
+    Rule(
+        "parameter overwritten",
+        "What the caller gives is lost once the parameter gets another value.",
+        "def f(x):\n    x = 3\n    return x\n",
+        ("doubled", "variable"),
+        _parameter_lost,
+    ),
+    Rule(
+        "one list for all calls",
+        "A default value is made when the function is defined, once.",
+        "def f(xs=[]):\n    return xs\n",
+        ("alias",),
+        _mutable_default,
+    ),
+    Rule(
+        "set to itself",
+        "`x = x` leaves everything as it is.",
+        ("def f(x):\n    x = x\n    return x\n"),
+        ("variable", "attribute"),
+        _itself,
+    ),
+    Rule(
+        "overwritten too early",
+        "After `a = b` the old a is gone.",
+        "def f(a, b):\n    a = b\n    b = a\n    return a, b\n",
+        ("lost update",),
+        _lost,
+    ),
+)

@@ -3,15 +3,16 @@
 from __future__ import annotations
 
 import ast
+import itertools
 
 from oddsum.pinpoint.edits.extra import is_code
 from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.notes.rule import Found, Rule, bodies, called, code, is_number
 
 _GIVERS = {
-    "strip", "lower", "upper", "title", "replace", "split", "join", "format", "capitalize", "lstrip",
-    "rstrip", "zfill", "sorted", "reversed", "round", "abs", "len", "str", "int", "float", "sum",
-    "max", "min",
+    "strip", "lower", "upper", "title", "replace", "split", "join", "format", "capitalize",
+    "lstrip", "rstrip", "zfill", "sorted", "reversed", "round", "abs", "len", "str", "int", "float",
+    "sum", "max", "min",
 }  # fmt: skip
 _IN_PLACE = {"sort", "append", "reverse", "extend", "insert", "clear"}
 _ENDS = (ast.Return, ast.Break, ast.Continue, ast.Raise)
@@ -44,14 +45,15 @@ def _comparison_alone(scene: Scene) -> Found:
             yield (
                 node.lineno,
                 (
-                    f"{code(node)} compares, and nothing happens with the answer. Is a single `=` meant?"
+                    f"{code(node)} compares, and nothing happens with the answer. Is a "
+                    f"single `=` meant?"
                 ),
             )
 
 
 def _unreachable(scene: Scene) -> Found:
     for body in bodies(scene):
-        for before, node in zip(body, body[1:], strict=False):
+        for before, node in itertools.pairwise(body):
             if isinstance(before, _ENDS):
                 word = type(before).__name__.lower()
                 yield node.lineno, f"This line comes after a `{word}`: can it ever be reached?"
@@ -73,23 +75,22 @@ def _same_branches(scene: Scene) -> Found:
 
 def _twice(scene: Scene) -> Found:
     for body in bodies(scene):
-        for before, node in zip(body, body[1:], strict=False):
+        for before, node in itertools.pairwise(body):
             if isinstance(node, (ast.Assign, ast.AugAssign)) and ast.dump(before) == ast.dump(node):
                 yield node.lineno, f"{code(node)} stands here twice. Is that meant?"
 
 
 def _asked_twice(scene: Scene) -> Found:
     for node in ast.walk(scene.tree):
-        seen = set()
-        while isinstance(node, ast.If):
-            key = ast.dump(node.test)
+        seen: set[str] = set()
+        one: ast.AST = node
+        while isinstance(one, ast.If):
+            key = ast.dump(one.test)
             if key in seen:
-                yield (
-                    node.lineno,
-                    f"{code(node.test)} was asked above already. Is another one meant?",
-                )
+                text = f"{code(one.test)} was asked above already. Is another one meant?"
+                yield one.lineno, text
             seen.add(key)
-            node = node.orelse[0] if len(node.orelse) == 1 else ast.Pass()
+            one = one.orelse[0] if len(one.orelse) == 1 else ast.Pass()
 
 
 def _in_comment(scene: Scene) -> Found:
@@ -113,7 +114,8 @@ def _gives_none(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"`.{func.attr}()` changes the list itself and gives None. Is the `=` needed?"
+                            f"`.{func.attr}()` changes the list itself and gives None. Is "
+                            f"the `=` needed?"
                         ),
                     )
 
@@ -153,14 +155,11 @@ def _half_of_one(scene: Scene) -> Found:
 
 def _round_early(scene: Scene) -> Found:
     for node in ast.walk(scene.tree):
-        if called(node) == "round" and isinstance(scene.parents.get(id(node)), ast.BinOp):
-            above = scene.parents[id(node)]
-            if isinstance(above, ast.BinOp) and isinstance(above.op, (ast.Mult, ast.Div)):
-                if len(node.args) == 2:  # type: ignore[attr-defined]
-                    yield (
-                        node.lineno,
-                        f"{code(node)} is rounded before it is worked with. Round last?",
-                    )  # type: ignore[attr-defined]
+        if not (isinstance(node, ast.Call) and called(node) == "round" and len(node.args) == 2):
+            continue
+        above = scene.parents.get(id(node))
+        if isinstance(above, ast.BinOp) and isinstance(above.op, (ast.Mult, ast.Div)):
+            yield node.lineno, f"{code(node)} is rounded before it is worked with. Round last?"
 
 
 def _minus_zero(scene: Scene) -> Found:
@@ -192,38 +191,116 @@ def _same_rows(scene: Scene) -> Found:
                     yield (
                         node.lineno,
                         (
-                            f"{code(node)} has one and the same list several times. Should each be its own?"
+                            f"{code(node)} has one and the same list several times. Should "
+                            f"each be its own?"
                         ),
                     )
 
 
 RULES = (
-    Rule("thrown away", "A text is never changed by its methods: they give a new one.",
-         "name = 'ard '\nname.strip()\n", ("discarded",), _thrown_away),
-    Rule("a comparison alone", "`==` asks, `=` gives.", "x = 1\nx == 2\n", ("discarded",), _comparison_alone),
-    Rule("never reached", "What stands behind a `return` or `break` in the same block never runs.",
-         "def f(x):\n    return x\n    print(x)\n", ("order", "leaving", "placement"), _unreachable),
-    Rule("both the same", "A question whose two answers lead to the same need not be asked.",
-         "x = 1\nif x > 0:\n    x = 2\nelse:\n    x = 2\n", ("constant", "variable"), _same_branches),
-    Rule("twice", "A line that stands twice does its work twice.", "x = 0\nx += 1\nx += 1\n",
-         ("doubled",), _twice),
-    Rule("asked before", "A question that was answered above is never answered otherwise below.",
-         "x = 1\nif x < 1:\n    x = 2\nelif x < 1:\n    x = 3\n", ("constant", "comparison"), _asked_twice),
-    Rule("in a comment", "What stands behind # is not run.", "x = 0\n# x += 1\nprint(x)\n",
-         ("commented",), _in_comment),
-    Rule("None is kept", "`sort` and `append` change the list and give None.",
-         "xs = [2, 1]\nxs = xs.sort()\n", ("discarded",), _gives_none),
-    Rule("every error passed over", "`except: pass` hides also the errors that would have told you "
-         "something.", "try:\n    x = 1\nexcept:\n    pass\n", (), _swallowed),
-    Rule("a mean without its fraction", "`//` drops what is behind the point.",
-         "xs = [1, 2]\nm = sum(xs) // len(xs)\n", ("arithmetic",), _whole_average),
-    Rule("half of one", "`/` comes before `+`.", "low = high = 1\nm = low + high / 2\n", ("parentheses",),
-         _half_of_one),
-    Rule("rounded early", "What is rounded early is wrong in all that is worked out from it.",
-         "x = 1 / 3\ny = round(x, 1) * 100\n", ("rounding",), _round_early),
-    Rule("minus nothing", "-0 is 0; the last item is -1.", "xs = [1]\nprint(xs[-0])\n", ("index",), _minus_zero),
-    Rule("past the end", "The last item of n is number n - 1.", "xs = [1]\nprint(xs[len(xs)])\n",
-         ("index",), _past_the_end),
-    Rule("one row many times", "`[row] * 3` has one row three times, not three rows.",
-         "grid = [[0] * 3] * 2\n", ("alias",), _same_rows),
-)  # fmt: skip
+    Rule(
+        "thrown away",
+        "A text is never changed by its methods: they give a new one.",
+        "name = 'ard '\nname.strip()\n",
+        ("discarded",),
+        _thrown_away,
+    ),
+    Rule(
+        "a comparison alone",
+        "`==` asks, `=` gives.",
+        "x = 1\nx == 2\n",
+        ("discarded",),
+        _comparison_alone,
+    ),
+    Rule(
+        "never reached",
+        "What stands behind a `return` or `break` in the same block never runs.",
+        "def f(x):\n    return x\n    print(x)\n",
+        ("order", "leaving", "placement"),
+        _unreachable,
+    ),
+    Rule(
+        "both the same",
+        "A question whose two answers lead to the same need not be asked.",
+        "x = 1\nif x > 0:\n    x = 2\nelse:\n    x = 2\n",
+        ("constant", "variable"),
+        _same_branches,
+    ),
+    Rule(
+        "twice",
+        "A line that stands twice does its work twice.",
+        "x = 0\nx += 1\nx += 1\n",
+        ("doubled",),
+        _twice,
+    ),
+    Rule(
+        "asked before",
+        "A question that was answered above is never answered otherwise below.",
+        "x = 1\nif x < 1:\n    x = 2\nelif x < 1:\n    x = 3\n",
+        ("constant", "comparison"),
+        _asked_twice,
+    ),
+    Rule(
+        "in a comment",
+        "What stands behind # is not run.",
+        "x = 0\n# x += 1\nprint(x)\n",
+        ("commented",),
+        _in_comment,
+    ),
+    Rule(
+        "None is kept",
+        "`sort` and `append` change the list and give None.",
+        "xs = [2, 1]\nxs = xs.sort()\n",
+        ("discarded",),
+        _gives_none,
+    ),
+    Rule(
+        "every error passed over",
+        "`except: pass` hides also the errors that would have told you something.",
+        "try:\n    x = 1\nexcept:\n    pass\n",
+        (),
+        _swallowed,
+    ),
+    Rule(
+        "a mean without its fraction",
+        "`//` drops what is behind the point.",
+        "xs = [1, 2]\nm = sum(xs) // len(xs)\n",
+        ("arithmetic",),
+        _whole_average,
+    ),
+    Rule(
+        "half of one",
+        "`/` comes before `+`.",
+        "low = high = 1\nm = low + high / 2\n",
+        ("parentheses",),
+        _half_of_one,
+    ),
+    Rule(
+        "rounded early",
+        "What is rounded early is wrong in all that is worked out from it.",
+        "x = 1 / 3\ny = round(x, 1) * 100\n",
+        ("rounding",),
+        _round_early,
+    ),
+    Rule(
+        "minus nothing",
+        "-0 is 0; the last item is -1.",
+        "xs = [1]\nprint(xs[-0])\n",
+        ("index",),
+        _minus_zero,
+    ),
+    Rule(
+        "past the end",
+        "The last item of n is number n - 1.",
+        "xs = [1]\nprint(xs[len(xs)])\n",
+        ("index",),
+        _past_the_end,
+    ),
+    Rule(
+        "one row many times",
+        "`[row] * 3` has one row three times, not three rows.",
+        "grid = [[0] * 3] * 2\n",
+        ("alias",),
+        _same_rows,
+    ),
+)

@@ -11,14 +11,21 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 
+from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead
+from oddsum.pinpoint.asking import Inquiry, inquire
 from oddsum.tui.actions import bindings_of
+from oddsum.tui.dialogs.ask import Ask
+from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.lead_account import (
     account_lines,
     lead_lines,
+    note_lines,
+    own_lines,
+    shown_lines,
     tried_lines,
     uncovered_lines,
 )
@@ -73,6 +80,12 @@ class PinpointScreen(Station):
             with Vertical(id="right", classes="column"):
                 yield Heading(id="program-heading")
                 yield SourceView(id="program")
+                yield Heading("THE CASE THAT SHOWS IT BEST", id="best-heading").add_class(
+                    "spaced", "roomy"
+                )
+                yield Prose(id="best").add_class("roomy")
+                yield Heading("READER'S NOTES", id="notes-heading").add_class("spaced", "roomy")
+                yield Prose(id="notes").add_class("roomy")
                 yield Heading("TRIED SO FAR", id="tried-heading").add_class("spaced", "roomy")
                 yield Prose(id="tried").add_class("roomy")
 
@@ -94,7 +107,32 @@ class PinpointScreen(Station):
         self.query_one("#leads", LeadList).write(self._leads)
         self._show_lead(search)
         self._show_program(search)
+        self._show_best(search)
+        self._show_notes(search)
         self.query_one("#tried", Prose).write(lambda width: tried_lines(search, width))
+
+    def _show_best(self, search: Search | None) -> None:
+        lead = self._lead_in_hand()
+        for name in ("#best-heading", "#best"):
+            self.query_one(name).display = lead is not None
+        if lead is None or search is None:
+            return
+        level = search.level(lead)
+        names = {c.number: c.name for c in self.work.cases}
+        case = names.get(lead.case or 0, "")
+        self.query_one("#best", Prose).write(lambda width: shown_lines(lead, level, case, width))
+
+    def _show_notes(self, search: Search | None) -> None:
+        found = search.found if search is not None else None
+        for name in ("#notes-heading", "#notes"):
+            self.query_one(name).display = bool(found and found.notes)
+        if found is None or search is None:
+            return
+        covered = frozenset(
+            (x.file, line) for x in search.leads if not search.level(x) for line in x.lines
+        )
+        self.query_one("#notes-heading", Heading).right = str(len(found.notes))
+        self.query_one("#notes", Prose).write(lambda width: note_lines(found, covered, width))
 
     def _lead_in_hand(self) -> Lead | None:
         search = self.work.search
@@ -142,11 +180,13 @@ class PinpointScreen(Station):
         heading.right = ""
         level, most = search.level(lead), self.work.most_uncovered()
 
-        odd = self.work.odd()
+        odd, file = self.work.odd(), self.work.program.name
 
         def write(width: int) -> list[list[Piece]]:
             lines = uncovered_lines(lead, level, most, width)
-            return lines + (account_lines(lead, width) if level else []) + odd_list(odd, 0, width)
+            lines += account_lines(lead, width) if level else []
+            lines += own_lines(search, file, width)
+            return lines + odd_list(odd, 0, width)
 
         prose.write(write)
 
@@ -162,8 +202,13 @@ class PinpointScreen(Station):
             if one.file == source.name:
                 for line in one.lines:
                     marks[line] = cell(one.letter, "blue", True)
+        found = search.found if search is not None else None
+        weights = (
+            {w.line: w.weight for w in found.weights if w.file == source.name} if found else {}
+        )
+        heading.right = "▪ how much speaks against a line" if weights else ""
         self.query_one("#program", SourceView).show(
-            source.text, marks=marks, current=lead.lines[0] if lead else 0
+            source.text, marks=marks, weights=weights, current=lead.lines[0] if lead else 0
         )
 
     @on(LeadList.Moved)
@@ -192,13 +237,67 @@ class PinpointScreen(Station):
         self.show()
 
     def action_trace(self) -> None:
-        """Follow the shortest odd case, from the line of the lead on."""
-        lead, result = self._lead_in_hand(), self.work.shortest_odd()
-        if result is None:
+        """Follow the case that shows the lead best, from its step on; else the shortest odd one."""
+        lead, shortest = self._lead_in_hand(), self.work.shortest_odd()
+        number = lead.case if lead is not None and lead.case is not None else None
+        if number is None and shortest is not None:
+            number = shortest.number
+        case = next((c for c in self.work.cases if c.number == number), None)
+        if case is None:
             self.notify("No case is odd.")
             return
-        case = next(c for c in self.work.cases if c.number == result.number)
-        self.odd_sum.open_trace(case, lead.lines[0] if lead else None)
+        step = lead.step if lead is not None and lead.case == number else None
+        self.odd_sum.open_trace(case, lead.lines[0] if lead else None, step=step)
+
+    def action_guess(self) -> None:
+        """Let the user name a line before more is uncovered."""
+        search, source = self.work.search, self.work.source
+        if search is None or search.found is None or source is None or not search.found.odd:
+            self.notify("A guess can be held against the evidence once the search is over.")
+            return
+        most = len(source.lines)
+
+        def check(text: str) -> None:
+            if not (text.strip().isdecimal() and 1 <= int(text) <= most):
+                raise OddSumError(f"The program has lines 1 to {most}.")
+
+        def take(text: str | None) -> None:
+            if text is not None:
+                search.guess = int(text)
+                self.show()
+
+        self.app.push_screen(
+            Ask(
+                "YOUR GUESS",
+                "Which line do you suspect?",
+                "You are told whether the evidence points there, and nothing more.",
+                check,
+                example="a line's number",
+            ),
+            take,
+        )
+
+    def action_judge(self) -> None:
+        """Ask about values of the shortest odd case, until the answers lead somewhere."""
+        search = self.work.search
+        stories = search.stories if search is not None else {}
+        if search is None or not stories:
+            self.notify("There is no recording of an odd case to ask about yet.")
+            return
+        number = min(stories, key=lambda n: len(stories[n][1]))
+        case, story = stories[number]
+
+        def ask() -> Inquiry:
+            inquiry = inquire(story, case, search.answers)
+            search.ends = inquiry.ends
+            return inquiry
+
+        def look(step: int | None) -> None:
+            self.show()
+            if step is not None:
+                self.odd_sum.open_trace(case, story.step(step).line, step=step)
+
+        self.app.push_screen(Judge(ask, self.odd_sum.keep_answer), look)
 
 
 def _counts(search: Search | None) -> str:

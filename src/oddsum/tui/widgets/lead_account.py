@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from oddsum.model.lead import Evidence, Lead
-from oddsum.pinpoint.words import verdict
+from oddsum.model.lead import Evidence, Lead, Pinpointing
+from oddsum.pinpoint.guess import guess_words
+from oddsum.pinpoint.words import kind_explained, kind_title, verdict
+from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.work import LEVELS, Search
@@ -11,21 +13,13 @@ from oddsum.tui.writing import Piece, fitted
 
 Lines = list[list[Piece]]
 _BAR = 10
-_FAULTS = {
-    "comparison": "a comparison at a limit",
-    "bounds": "where a range or a piece begins or ends",
-    "parentheses": "what belongs together in a sum",
-    "arithmetic": "which operation is used",
-    "constant": "a number on this line",
-}
+_MOST_NOTES = 4
 
 
 def lead_lines(lead: Lead, level: int, width: int, chosen: bool) -> Lines:
     """Two lines in the list: line and function, and the kind of fault once it is uncovered."""
     ground = "lifted" if chosen else ""
-    span = f"line {lead.lines[0]}" if len(lead.lines) == 1 else (
-        f"lines {lead.lines[0]} to {lead.lines[-1]}"
-    )  # fmt: skip
+    span = lines_words(lead)
     full = round(lead.score * _BAR)
     right = [
         Piece(own("▰" * full), "ink", ground=ground),
@@ -38,12 +32,20 @@ def lead_lines(lead: Lead, level: int, width: int, chosen: bool) -> Lines:
         Piece(span.ljust(9), "strong", True, ground=ground),
         Piece(f"  {place}", "quiet", ground=ground),
     ]
-    about = _FAULTS.get(lead.kind, lead.kind) if level else "covered"
+    about = kind_title(lead.kind) if level else "covered"
     second = (Piece(f"    {about}", "ink" if level else "quiet", italic=not level, ground=ground),)
     return [
         [*_grounded(tuple(first), width - _BAR - 8, ground), *right],
         _grounded(second, width, ground),
     ]
+
+
+def lines_words(lead: Lead) -> str:
+    """``line 10``, ``lines 5 and 6``, ``lines 4 to 9``."""
+    first, last = lead.lines[0], lead.lines[-1]
+    if first == last:
+        return f"line {first}"
+    return f"lines {first} {'and' if last == first + 1 else 'to'} {last}"
 
 
 def _grounded(pieces: tuple[Piece, ...], width: int, ground: str) -> list[Piece]:
@@ -56,6 +58,9 @@ def uncovered_lines(lead: Lead, level: int, most: int, width: int) -> Lines:
     lines += wrapped(lead.where, width)
     if level >= 1:
         lines += [[], *wrapped(lead.what, width)]
+        explained = kind_explained(lead.kind)
+        if explained:
+            lines += [[], *wrapped(explained, width, "quiet")]
     if level >= 2:
         lines += [[], *wrapped(lead.how, width)]
         if lead.mend is not None:
@@ -91,14 +96,20 @@ def _mend(lead: Lead) -> Lines:
     return lines
 
 
+def titled(title: str, width: int, right: str = "") -> list[Piece]:
+    """A heading set in a rule, as wide as there is room."""
+    rule = max(0, width - len(title) - 4 - (len(right) + 1 if right else 0))
+    line = [Piece("── ", "rule"), Piece(title, "straw", True), Piece(" " + "─" * rule, "rule")]
+    return [*line, Piece(f" {right}", "quiet")] if right else line
+
+
 def account_lines(lead: Lead, width: int) -> Lines:
     """The evidence as an account: two columns, a double rule, the verdict in a word."""
     half = max(16, (width - 3) // 2)
     sides = [[e for e in lead.evidence if e.side == s] for s in ("for", "against")]
-    title = f"THE ACCOUNT FOR LINE {lead.lines[0]}"
+    title = f"THE ACCOUNT FOR {lines_words(lead).upper()}"
     lines: Lines = [
-        [Piece("── ", "rule"), Piece(title, "straw", True),
-         Piece(" " + "─" * max(0, width - len(title) - 4), "rule")],
+        titled(title, width),
         [*fitted((Piece("speaks for it", "quiet"),), half), Piece(" │ ", "rule"),
          Piece("speaks against it", "quiet")],
         [Piece("─" * (half + 1) + "┼" + "─" * max(0, width - half - 2), "rule")],
@@ -114,15 +125,17 @@ def account_lines(lead: Lead, width: int) -> Lines:
 
 def _column(entries: list[Evidence], width: int) -> Lines:
     lines: Lines = []
+    before = ""
     for entry in entries:
         body = wrapped(entry.text, width - 10)
         for n, words in enumerate(body):
             label = _LABELS.get(entry.kind, entry.kind) if n == 0 else ""
+            label, before = ("" if label == before else label), label or before
             lines.append([Piece(label.ljust(10), "quiet"), *words])
     return lines
 
 
-_LABELS = {"trial": "trial", "coverage": "runs"}
+_LABELS = {"coverage": "runs"}
 
 
 def tried_lines(search: Search | None, width: int) -> Lines:
@@ -152,4 +165,44 @@ def tried_lines(search: Search | None, width: int) -> Lines:
         lines += wrapped("Time was over before all were tried.", width, "quiet")
     for remark in found.remarks:
         lines += wrapped(remark, width, "quiet")
+    return lines
+
+
+def shown_lines(lead: Lead, level: int, case: str, width: int) -> Lines:
+    """The case that shows a lead best: its name, and how to get there."""
+    if lead.case is None:
+        return [[Piece("No case that was recorded shows it.", "quiet", italic=True)]]
+    lines: Lines = [[Piece(f" {lead.case}  ", "odd", True), Piece(case, "strong", True)]]
+    step = f", at step {lead.step:,}" if level and lead.step else ""
+    lines += wrapped(f"T follows it from {lines_words(lead)}{step}.", width, "quiet")
+    return lines
+
+
+def note_lines(found: Pinpointing, covered: frozenset[tuple[str, int]], width: int) -> Lines:
+    """The reader's notes; those on lines that are still covered are only counted."""
+    shown = [n for n in found.notes if (n.file, n.line) not in covered]
+    hidden = len(found.notes) - len(shown)
+    lines: Lines = []
+    for note in shown[:_MOST_NOTES]:
+        body = wrapped(note.text, width - 7)
+        for n, words in enumerate(body):
+            number = str(note.line) if n == 0 else ""
+            lines.append([Piece(f"{number:>5}  ", "quiet"), *words])
+    if len(shown) > _MOST_NOTES:
+        lines.append([Piece(f"       and {len(shown) - _MOST_NOTES} more", "quiet", italic=True)])
+    if hidden:
+        covers = f"{counted(hidden, 'note')} on lines that are still covered"
+        lines.append([Piece(f"       {covers}", "quiet", italic=True)])
+    return lines or [[Piece("A reader would ask nothing here.", "quiet", italic=True)]]
+
+
+def own_lines(search: Search, file: str, width: int) -> Lines:
+    """The user's own guess and where their answers lead, as far as there are any."""
+    lines: Lines = []
+    if search.guess and search.found is not None:
+        lines += [[], titled("YOUR GUESS", width), []]
+        lines += wrapped(guess_words(search.found, file, search.guess), width)
+    if search.ends is not None:
+        lines += [[], titled("WHERE YOUR ANSWERS LEAD", width), []]
+        lines += wrapped(search.ends.text, width)
     return lines

@@ -19,6 +19,7 @@ from oddsum.tui.glyphs import own
 from oddsum.tui.writing import Cell, Line, Piece, fitted, width_of
 
 _NUMBER, _TIMES = 6, 6  # cells of the margin's columns; the mark takes 4 more
+_WEIGHT = 6  # cells for how much speaks against a line, where that is shown
 _LEAST_CODE = 40  # cells of code that must be left before values stand beside it
 _VALUES = 22  # cells for values, where there is room
 _INKS = {
@@ -66,6 +67,7 @@ class SourceView(ScrollView, can_focus=False):
         self.marks: Mapping[int, Cell] = {}
         self.values: Mapping[int, Cell] = {}
         self.spots: Mapping[int, tuple[int, int]] = {}
+        self.weights: Mapping[int, float] = {}
         self.with_values = False
 
     def show(
@@ -76,10 +78,13 @@ class SourceView(ScrollView, can_focus=False):
         marks: Mapping[int, Cell] | None = None,
         values: Mapping[int, Cell] | None = None,
         spots: Mapping[int, tuple[int, int]] | None = None,
+        weights: Mapping[int, float] | None = None,
         current: int = 0,
         with_values: bool = False,
     ) -> None:
-        """Show a program: times run, marks and values by line; ``spots``: columns to set off."""
+        """Show a program: times run, marks and values by line; ``spots``: columns to set off;
+        ``weights``: how much speaks against a line, from 0 to 1."""
+        self.weights = weights or {}
         self.text, self.times, self.marks = text, times or {}, marks or {}
         self.values, self.spots, self.with_values = values or {}, spots or {}, with_values
         widest = max((cell_len(line) for line in text.split("\n")), default=0)
@@ -114,7 +119,8 @@ class SourceView(ScrollView, can_focus=False):
 
     @property
     def _margin_width(self) -> int:
-        return _NUMBER + (_TIMES if self.times else 0) + 4
+        weights = _WEIGHT if self.weights else 0
+        return weights + _NUMBER + (_TIMES if self.times else 0) + 4
 
     def _lines(self) -> Sequence[Cell]:
         lines = inked(self.text)
@@ -150,6 +156,9 @@ class SourceView(ScrollView, can_focus=False):
         shown = own(f"⟨{number}⟩") if here else f"{number} "
         times = own(f"×{self.times[number]}") if number in self.times else ""
         pieces = [Piece(shown.rjust(_NUMBER), "blue" if here else "quiet", bold=here)]
+        if self.weights:
+            full = round(self.weights.get(number, 0.0) * (_WEIGHT - 1))
+            pieces.insert(0, Piece(own("▪" * full).rjust(_WEIGHT), "quiet"))
         if self.times:
             pieces.append(Piece(" " + times.ljust(_TIMES - 1), "quiet"))
         return [*pieces, Piece(" "), *fitted(self.marks.get(number, ()), 3)]

@@ -1,0 +1,118 @@
+"""What a fault looks like in this program's own values: the case and step that show it best."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+import msgspec
+
+from oddsum.model.case import Case
+from oddsum.model.lead import Slip
+from oddsum.pinpoint.coverage import place_of
+from oddsum.pinpoint.edits.place import quoted
+from oddsum.source.asking import Question, QuestionError, Unanswered
+from oddsum.source.program import Source
+from oddsum.source.reads import reads
+from oddsum.trace.ask import Story
+from oddsum.trace.nodes import scalar_text
+from oddsum.trace.search import Asking
+from oddsum.trace.words import counted, ordinal, short
+
+_MOST_VISITS = 400  # of a line in one case, that are looked at
+_MOST_NAMES = 4  # values told in a sentence
+
+
+class Proof(msgspec.Struct, frozen=True):
+    """``text`` is a sentence; ``case`` and ``step`` say where it can be seen, ``then`` what the
+    mend would give there (blank where that is not known)."""
+
+    text: str
+    case: int | None = None
+    step: int | None = None
+    then: str = ""
+
+
+Stories = Mapping[int, tuple[Case, Story]]
+
+
+def prove(slip: Slip, source: Source, stories: Stories) -> Proof:
+    """Show a slip at the first step at which the edit makes a difference; else where it runs."""
+    place = place_of(source, slip.line)
+    for number, (_case, story) in stories.items():
+        found = _difference(slip, story, number, place)
+        if found is not None:
+            return found
+    return running_at(source, slip.line, stories)
+
+
+def running_at(source: Source, line: int, stories: Stories) -> Proof:
+    """How often a line runs in the first case in which it does, and with which values."""
+    place = place_of(source, line)
+    for number, (_case, story) in stories.items():
+        visits = story.visits({place})
+        if visits:
+            return _running(story, number, visits, source, line)
+    return Proof("")
+
+
+def _difference(slip: Slip, story: Story, number: int, place: tuple[str, int]) -> Proof | None:
+    """The first visit of the line at which the edit gives the expression another value."""
+    if not slip.asks:
+        return None
+    try:
+        now, then = Asking(story, Question(slip.asks)), Asking(story, Question(slip.would))
+    except QuestionError:
+        return None
+    for visit, step in enumerate(story.visits({place})[:_MOST_VISITS], 1):
+        before = story.number(max(0, story.place(step) - 1))
+        try:
+            value, other = now.answer(before), then.answer(before)
+        except (Unanswered, IndexError):
+            continue
+        if type(value) is type(other) and value == other:
+            continue
+        values = _values(now, before)
+        given = f" where {values}" if values else ""
+        time = f", the {ordinal(visit)} time," if visit > 1 else ""
+        text = (
+            f"In case {number}, line {slip.line}{time} has {quoted(slip.asks)}{given}: that gives "
+            f"{_told(value)}."
+        )
+        return Proof(text, number, step, f"There it would give {_told(other)}.")
+    return None
+
+
+def _values(asking: Asking, number: int) -> str:
+    told = [f"{n} is {_told(v)}" for n, v in asking.values(number).items()][:_MOST_NAMES]
+    return " and ".join([", ".join(told[:-1]), told[-1]] if len(told) > 1 else told)
+
+
+def _told(value: object) -> str:
+    return short(scalar_text(value), 40)
+
+
+def _running(story: Story, number: int, visits: list[int], source: Source, line: int) -> Proof:
+    """How often the line runs in a case, and what its names were the first time."""
+    times = f"In case {number}, line {line} runs {counted(len(visits), 'time')}."
+    names = [n for n in _names(source, line)]
+    before = story.number(max(0, story.place(visits[0]) - 1))
+    values = []
+    for name in names:
+        try:
+            asking = Asking(story, Question(name))
+        except QuestionError:
+            continue
+        told = asking.values(before)
+        if name in told:
+            values.append(f"{name} is {_told(told[name])}")
+        if len(values) == _MOST_NAMES:
+            break
+    first = f" The first time, {' and '.join(values)} just before it." if values else ""
+    return Proof(times + first, number, visits[0])
+
+
+def _names(source: Source, line: int) -> Iterator[str]:
+    """The names read on a line, in the order they stand there."""
+    facts = reads(source).get(line)
+    seen = dict.fromkeys(r.name for r in facts.all_reads) if facts is not None else {}
+    return iter(seen)

@@ -1,0 +1,93 @@
+"""Does the program do the same each time? Where not: which line draws lots, or reads the clock."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterable, Mapping
+
+from oddsum.model.case import Case
+from oddsum.model.outcome import CaseResult
+from oddsum.source.program import Source
+from oddsum.trace.ask import Story
+
+_CHANGING = {
+    "random": {
+        "random",
+        "randint",
+        "choice",
+        "shuffle",
+        "uniform",
+        "randrange",
+        "sample",
+        "choices",
+    },
+    "time": {"time", "time_ns", "perf_counter", "monotonic", "localtime", "ctime", "process_time"},
+    "datetime": {"now", "today", "utcnow"},
+    "date": {"today"},
+    "os": {"urandom", "getpid"},
+    "uuid": {"uuid1", "uuid4"},
+    "secrets": {"token_hex", "randbelow", "choice", "token_bytes"},
+}
+_PLAIN = {"id", "urandom", "getpid", "uuid4", "token_hex", "randbelow", "SystemRandom"}
+
+
+def unsteady(
+    stories: Mapping[int, tuple[Case, Story]], results: Iterable[CaseResult]
+) -> tuple[int, ...]:
+    """The cases that printed or gave something else when they were recorded than before."""
+    by_number = {r.number: r for r in results}
+    return tuple(n for n, (_, story) in stories.items() if _differs(story, by_number[n]))
+
+
+def _differs(story: Story, result: CaseResult) -> bool:
+    run = result.run
+    if run.ending != "ended" or not story.trace.complete or not len(story):
+        return False
+    if story.output_until(story.last) != run.output:
+        return True
+    if run.returned is None:
+        return False
+    for at in range(len(story) - 1, -1, -1):
+        step = story.steps[at]
+        if "return" in step.events and step.depth <= 1 and step.value is not None:
+            return step.value.whole and step.value.text != run.returned.actual
+    return False
+
+
+def drawing_lines(sources: Iterable[Source]) -> list[tuple[str, int, str]]:
+    """Calls whose result is another one each time: file, line, and the call as it is written."""
+    found = []
+    for source in sources:
+        for node in ast.walk(source.tree or ast.Module([], [])):
+            if isinstance(node, ast.Call) and _changes(node.func):
+                found.append((source.name, node.lineno, ast.unparse(node)[:40]))
+    return sorted(found, key=lambda f: f[:2])
+
+
+def _changes(func: ast.expr) -> bool:
+    if isinstance(func, ast.Name):
+        return func.id in _PLAIN
+    if not isinstance(func, ast.Attribute):
+        return False
+    root = func.value
+    name = root.attr if isinstance(root, ast.Attribute) else getattr(root, "id", "")
+    return func.attr in _CHANGING.get(name, ())
+
+
+def unsteady_remark(cases: tuple[int, ...], sources: Iterable[Source]) -> str:
+    """What is said of a program that does not do the same each time."""
+    numbers = ", ".join(map(str, cases))
+    many = "Cases" if len(cases) > 1 else "Case"
+    drawn = drawing_lines(sources)
+    if not drawn:
+        return (
+            f"{many} {numbers} came out otherwise the second time. Something in the program "
+            f"changes "
+            "from run to run, so mends cannot be judged surely."
+        )
+    places = "; ".join(f"line {line}: `{call}`" for _, line, call in drawn[:3])
+    return (
+        f"{many} {numbers} came out otherwise the second time: {places} gives another value "
+        f"in each "
+        "run. Mends cannot be judged surely until that is fixed to one value."
+    )

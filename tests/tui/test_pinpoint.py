@@ -1,0 +1,133 @@
+"""Pinpoint on screen: nothing deeper than asked, a guess, values judged, the way into Trace."""
+
+from __future__ import annotations
+
+import shutil
+from pathlib import Path
+
+import pytest
+from piloting import NARROW, WIDE, opened, screen, until
+
+from conftest import FERRY
+from oddsum.plan.answers import read_answers
+from oddsum.tui.dialogs.judge import Judge
+
+NOTED = """
+def half(low, high):
+    m = low + high / 2
+    return m
+"""
+NOTED_PLAN = """
+[[case]]
+name = "two"
+call = "half(2, 4)"
+returns = "3.0"
+[[case]]
+name = "none"
+call = "half(0, 0)"
+returns = "0.0"
+"""
+
+
+def demo(tmp_path: Path, name: str) -> Path:
+    for path in FERRY.glob(f"{name}.*"):
+        shutil.copy(path, tmp_path)
+    return tmp_path / f"{name}.py"
+
+
+async def searched(pilot) -> None:
+    await pilot.press("3")
+    await until(pilot, lambda: pilot.app.work.search and pilot.app.work.search.found is not None)
+
+
+@pytest.mark.parametrize("size", [WIDE, NARROW])
+async def test_nothing_deeper_is_on_the_screen_before_it_is_asked_for(tmp_path, size):
+    async with opened(demo(tmp_path, "fares"), size) as pilot:
+        await searched(pilot)
+        where = screen(pilot)
+        await pilot.press("enter")
+        await pilot.pause()
+        what = screen(pilot)
+        await pilot.press("enter")
+        await pilot.pause()
+        how = screen(pilot)
+    assert "line 10" in where
+    assert "covered" in where
+    assert "comparison" not in where
+    assert "also holds when" not in where
+    assert "also holds when" in what
+    assert "where age is 16" in " ".join(what.split())
+    assert "instead of" not in what
+    assert "instead of" in how or size == NARROW
+
+
+async def test_notes_on_a_covered_line_are_only_counted(program):
+    path = program(NOTED, NOTED_PLAN)
+    async with opened(path) as pilot:
+        await searched(pilot)
+        assert "1 note on lines that are still covered" in screen(pilot)
+        assert "is divided" not in screen(pilot)
+        await pilot.press("enter")
+        await pilot.pause()
+        assert "only high is divided" in " ".join(screen(pilot).split())
+
+
+GUESSES = [
+    ("10", "strongest lead"),
+    ("20", "runs in none of the 2 odd cases"),
+    ("24", "Little speaks"),
+]
+
+
+@pytest.mark.parametrize(("line", "words"), GUESSES)
+async def test_a_guess_is_answered_without_giving_the_place_away(tmp_path, line, words):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        await searched(pilot)
+        await pilot.press("g", *line, "enter")
+        await until(pilot, lambda: "YOUR GUESS" in screen(pilot))
+        text = " ".join(screen(pilot).split())
+    assert words in text
+
+
+async def test_a_guess_that_is_no_line_is_told(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        await searched(pilot)
+        await pilot.press("g", "9", "9", "enter")
+        await until(pilot, lambda: "The program has lines 1 to 25" in screen(pilot))
+
+
+async def test_values_are_judged_until_the_answers_lead_to_a_line(tmp_path):
+    path = demo(tmp_path, "fares")
+    async with opened(path) as pilot:
+        await searched(pilot)
+        await pilot.press("j")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Judge))
+        for _ in range(12):
+            question = pilot.app.screen.asked
+            if question is None:
+                break
+            assert question.text in " ".join(screen(pilot).split())
+            wrong = question.text.startswith(("fare(age = 16) gave 3", "Line 10"))
+            await pilot.click("#wrong" if wrong else "#right")
+            await pilot.pause()
+        assert "which you say is wrong" in " ".join(screen(pilot).split())
+        await pilot.click("#see")
+        await until(pilot, lambda: pilot.app.work.traced is not None)
+        traced = pilot.app.work.traced
+        assert traced.story.step(traced.step).line == 10
+        await pilot.press("3")
+        await until(pilot, lambda: "WHERE YOUR ANSWERS LEAD" in screen(pilot))
+    kept = read_answers(path)
+    assert kept["fare(age = 16) gave 3"] == "wrong"
+    assert all(" gave " in text for text in kept)  # what is said of lines holds for this text only
+
+
+async def test_trace_opens_the_case_and_the_step_that_show_the_lead_best(tmp_path):
+    async with opened(demo(tmp_path, "fares")) as pilot:
+        await searched(pilot)
+        await pilot.press("t")
+        await until(pilot, lambda: pilot.app.work.traced is not None)
+        traced = pilot.app.work.traced
+        assert traced.case.number == 6
+        step = traced.story.step(traced.step)
+        assert (step.line, step.condition) == (10, True)
