@@ -4,7 +4,7 @@ VENV   ?= .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check
 
-.PHONY: demo test bench screenshots clean python-check tmux
+.PHONY: demo test bench accuracy screenshots clean python-check tmux
 
 demo: $(VENV)/.installed
 	@$(BIN)/oddsum demo
@@ -17,6 +17,9 @@ test: $(VENV)/.installed-test tmux
 
 bench: $(VENV)/.installed
 	@$(BIN)/python benchmarks/bench.py $(BENCH)
+
+accuracy: $(VENV)/.installed
+	@$(BIN)/python benchmarks/pinpoint/accuracy.py $(ACCURACY)
 
 screenshots: $(VENV)/.installed
 	@$(PIP) install --quiet --constraint constraints.txt --editable '.[pictures]'

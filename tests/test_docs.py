@@ -9,7 +9,8 @@ import pytest
 
 from oddsum.cli import cli
 from oddsum.demo.copy import DEMOS
-from oddsum.pinpoint.edits import SLIPS
+from oddsum.pinpoint.edits import KINDS
+from oddsum.pinpoint.notes import RULES
 from oddsum.plan import read
 from oddsum.tui.actions import STATIONS, actions_of
 
@@ -53,7 +54,8 @@ def test_links_lead_somewhere(path):
 
 def test_demos_and_kinds_of_slip_are_what_the_docs_count():
     changelog = text_of("CHANGELOG.md")
-    assert len(SLIPS) == 5 and "five kinds" in changelog
+    assert len(KINDS) == 30 and "Thirty kinds" in changelog
+    assert len(RULES) == 40 and "Forty rules" in changelog
     assert len(DEMOS) == 3 and "Three demo programs" in changelog
     for name in DEMOS:
         lines = (ROOT / "src/oddsum/demo/ferry" / f"{name}.py").read_text().splitlines()

@@ -27,6 +27,7 @@ from oddsum.model.errors import OddSumError, Status
 
 if TYPE_CHECKING:
     from oddsum.model.case import Plan
+    from oddsum.model.claim import Claim
     from oddsum.model.outcome import CaseResult, Outcome
     from oddsum.run.interpreter import Interpreter
 
@@ -276,13 +277,30 @@ def pinpoint(
     try:
         plan, interpreter = ready(program, plan_file, python)
         refuse_other_languages(plan, "Pinpoint")
+        depth = min(depth, plan.reveal or "how", key=("where", "what", "how").index)
         found = pinpoint(
-            plan, interpreter, budget=budget or DEFAULT_BUDGET, on_progress=_progress()
+            plan,
+            interpreter,
+            budget=budget or DEFAULT_BUDGET,
+            on_progress=_progress(),
+            claims=_claims(plan),
         )
         answer(write("pinpoint", how, found, depth), out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     sys.exit(Status.ODD if found.odd else Status.FINE)
+
+
+def _claims(plan: Plan) -> tuple[Claim, ...]:
+    """The claims kept beside the program, at the lines where they stand now."""
+    from oddsum.plan.claims import moved, read_claims
+    from oddsum.source.program import read_source
+
+    claims = read_claims(plan.program)
+    if not claims:
+        return ()
+    source = read_source(plan.program)
+    return tuple(c for c in (moved(one, source) for one in claims) if c is not None)
 
 
 def _progress() -> Callable[[str, int, int], None]:

@@ -141,7 +141,9 @@ a = 1; b = 2
         ("y = 3", "y = 4", 5),
         ("@f", "@g", 5),
         ("a = 1", "a = 5", 1),  # two statements on one line: compiled whole
-        ("return 1\n", "return 1\n\n", 1),  # lines move: compiled whole
+        ("return 1\n", "return 1\n\n", 5),  # lines move: still only what is touched
+        ("y = 3\n", "", 1),  # what is left is no statement of its own: compiled whole
+        ("y = 3\n", "y = 3\n    z = 4\n", 5),
         ("import os", "import re", 5),
     ],
 )

@@ -100,7 +100,7 @@ async def test_values_are_judged_until_the_answers_lead_to_a_line(tmp_path):
     path = demo(tmp_path, "fares")
     async with opened(path) as pilot:
         await searched(pilot)
-        await pilot.press("j")
+        await pilot.press("q")
         await until(pilot, lambda: isinstance(pilot.app.screen, Judge))
         for _ in range(12):
             question = pilot.app.screen.asked

@@ -89,7 +89,7 @@ async def test_a_case_is_changed_in_its_card_and_only_it_is_run_again(queue):
         assert card.query_one("#name", Input).value == "five"
         card.query_one("#stdout", TextArea).text = "Lanes: 1"
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: work.results[2].outcome is Outcome.AGREES)
+        await until(pilot, lambda: 2 in work.results and work.results[2].outcome is Outcome.AGREES)
         assert work.results[1] is kept
         text = queue.with_suffix(".cases.toml").read_text()
         assert "# one lane" in text and 'name = "five"' in text
@@ -108,7 +108,7 @@ async def test_an_open_case_is_asked_about_and_never_taken_for_right_by_itself(q
         await pilot.press("y")
         await until(pilot, lambda: "IS THIS RIGHT?" in screen(pilot))
         await pilot.click("#right")
-        await until(pilot, lambda: work.results[3].outcome is Outcome.AGREES)
+        await until(pilot, lambda: 3 in work.results and work.results[3].outcome is Outcome.AGREES)
         assert read_plan(work.plan.file, queue).cases[2].stdout == "Cars? 9\nLanes: 2\n"
 
 
@@ -117,10 +117,14 @@ async def test_one_case_or_those_that_do_not_agree_are_run_alone(queue):
         work = pilot.app.work
         before = dict(work.results)
         await pilot.press("end", "j")
-        await until(pilot, lambda: work.checking is None and work.results[3] is not before[3])
+        await until(
+            pilot, lambda: work.checking is None and work.results.get(3) not in (None, before[3])
+        )
         assert work.results[1] is before[1] and work.results[2] is before[2]
         await pilot.press("n")
-        await until(pilot, lambda: work.checking is None and work.results[2] is not before[2])
+        await until(
+            pilot, lambda: work.checking is None and work.results.get(2) not in (None, before[2])
+        )
         assert work.results[1] is before[1]
 
 

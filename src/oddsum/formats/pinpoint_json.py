@@ -6,7 +6,7 @@ from typing import Any
 
 from oddsum.formats.json_text import dump
 from oddsum.model.case import Reveal
-from oddsum.model.lead import Edit, Evidence, Lead, Pinpointing
+from oddsum.model.lead import Edit, Evidence, Lead, Note, Pinpointing
 
 _DEPTH: dict[Reveal, int] = {"where": 1, "what": 2, "how": 3}
 
@@ -21,7 +21,7 @@ def write(found: Pinpointing, reveal: Reveal = "how") -> str:
             "agrees": list(found.agrees),
             "odd": list(found.odd),
             "leads": [_lead(lead, _DEPTH[reveal]) for lead in found.leads],
-            "notes": [],
+            "notes": [_note(note, found, reveal) for note in found.notes],
         }
     )
 
@@ -43,8 +43,20 @@ def _lead(lead: Lead, depth: int) -> dict[str, Any]:
             "breaks": list(mend.breaks),
         },
         "score": lead.score,
-        "with": [],
+        "with": list(lead.beside),
         "evidence": [_evidence(e, depth) for e in lead.evidence],
+    }
+
+
+def _note(note: Note, found: Pinpointing, reveal: Reveal) -> dict[str, Any]:
+    """A note; on the line of a lead its text says what is wrong, which lies deeper than where."""
+    covered = reveal == "where" and any(
+        note.file == lead.file and note.line in lead.lines for lead in found.leads
+    )
+    return {
+        "line": note.line,
+        "rule": None if covered else note.rule,
+        "text": None if covered else note.text,
     }
 
 

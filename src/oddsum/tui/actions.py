@@ -132,8 +132,8 @@ PINPOINT = (
     Action("up,down", "↑ ↓", "choose a lead", "Move through the leads.", ""),
     Action("enter", "Enter", "uncover more", "Where, then what, then how.", "uncover"),
     Action("t", "T", "trace it", "Follow the case that shows it best.", "trace"),
-    Action("g", "G", "guess first", "Name the line you suspect; see what speaks for it.", "guess"),
-    Action("j", "J", "judge values", "Say of values whether they are right, and be led.", "judge"),
+    Action("g", "G", "guess", "Name the line you suspect; see what speaks for it.", "guess"),
+    Action("q", "Q", "questions", "Say of values whether they are right, and be led.", "judge"),
     Action("r", "R", "check again", "Run the plan again, then look again.", "app.check"),
 )
 STATIONS = {"check": CHECK, "trace": TRACE, "pinpoint": PINPOINT}
