@@ -200,6 +200,7 @@ async def main() -> None:
             ("trace", ["escape", "down", "t", "h", *["down"] * 22]),
             ("pinpoint-where", ["3"]),
             ("pinpoint-how", ["enter", "enter"]),
+            ("questions", ["q"]),
         ],
     )
     await pictures(

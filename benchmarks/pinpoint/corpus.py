@@ -108,13 +108,14 @@ def samples(found: list[Subject]) -> list[Sample]:
     return [s for kind in sorted(by_kind) for s in _split(by_kind[kind])]
 
 
-def _digest(name: str) -> str:
+def digest(name: str) -> str:
+    """A number of a name, the same on every machine: what is chosen by it is chosen by nobody."""
     return hashlib.sha256(name.encode()).hexdigest()
 
 
 def _split(group: list[Sample]) -> Iterator[Sample]:
     """Every third of a kind is kept aside, in the order of the digests of the names."""
-    for number, sample in enumerate(sorted(group, key=lambda s: _digest(s.name))):
+    for number, sample in enumerate(sorted(group, key=lambda s: digest(s.name))):
         yield Sample(**{**sample.__dict__, "aside": number % 3 == 2})
 
 
@@ -128,7 +129,7 @@ def _of(subject: Subject) -> Iterator[Sample]:
 
 def _pair(subject: Subject) -> list[Fault]:
     """Two faults whose texts have nothing in common, chosen by digest."""
-    order = sorted(subject.faults, key=lambda f: _digest(subject.name + f.kind + f.old + f.new))
+    order = sorted(subject.faults, key=lambda f: digest(subject.name + f.kind + f.old + f.new))
     for number, first in enumerate(order):
         for second in order[number + 1 :]:
             text = subject.text.replace(first.old, first.new)

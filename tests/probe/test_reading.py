@@ -143,7 +143,7 @@ a = 1; b = 2
         ("a = 1", "a = 5", 1),  # two statements on one line: compiled whole
         ("return 1\n", "return 1\n\n", 5),  # lines move: still only what is touched
         ("y = 3\n", "", 1),  # what is left is no statement of its own: compiled whole
-        ("y = 3\n", "y = 3\n    z = 4\n", 5),
+        ("    y = 3\n", "    z = 4\n    y = 3\n", 5),
         ("import os", "import re", 5),
     ],
 )

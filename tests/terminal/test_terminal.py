@@ -49,6 +49,12 @@ class Terminal:
             time.sleep(0.1)
         raise AssertionError(f"never saw {words!r}; on the screen:\n{self.text()}")
 
+    def gone(self, words: str, seconds: float = 25.0) -> None:
+        end = time.monotonic() + seconds
+        while words in self.text():
+            assert time.monotonic() < end, f"{words!r} stays on the screen"
+            time.sleep(0.1)
+
 
 @pytest.fixture(params=[(160, 47), (80, 24)], ids=["wide", "narrow"])
 def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
@@ -87,6 +93,17 @@ def test_the_main_path(terminal):
     terminal.keys("Enter")
     terminal.until("exactly")
     terminal.keys("Enter")
+    terminal.until("trials in")  # the search is over
+    terminal.keys("g")
+    terminal.until("Which line do you suspect?")
+    terminal.keys("1", "0", "Enter")
+    terminal.gone("Which line do you suspect?")
+    if terminal.size[0] > 80:  # in the small window it stands further down
+        terminal.until("strongest lead")
+    terminal.keys("q")
+    terminal.until("IS THIS RIGHT?")
+    terminal.keys("Escape")
+    terminal.gone("IS THIS RIGHT?")
     terminal.keys("?")
     terminal.until("ALL KEYS IN PINPOINT")
     terminal.keys("Escape")

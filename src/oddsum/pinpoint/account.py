@@ -34,10 +34,19 @@ def _trial(one: Confirmed, _slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
         yield Evidence("trial", "against", f"and breaks {counted(len(one.breaks), 'case')}")
     else:
         yield Evidence("trial", "for", "and breaks none")
+    if one.leaning_on is not None:
+        yield _held_out(one.leaning_on)
     left = len(odd) - len(one.settles)
     if left:
         verb = "stays" if left == 1 else "stay"
         yield Evidence("trial", "against", f"{counted(left, 'case')} {verb} odd")
+
+
+def _held_out(leaning_on: tuple[int, ...]) -> Evidence:
+    if not leaning_on:
+        return Evidence("trial", "for", "and comes first, whichever odd case is left out")
+    text = f"without {_cases(list(leaning_on))} a change elsewhere would have come first"
+    return Evidence("trial", "against", text)
 
 
 def _coverage(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:

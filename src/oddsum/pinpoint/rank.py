@@ -10,8 +10,9 @@ from oddsum.model.lead import Edit, Lead, Mend, Slip
 from oddsum.pinpoint.account import account
 from oddsum.pinpoint.edits.place import quoted
 from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
-from oddsum.pinpoint.proposal import Proposal
+from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.whole_lines import edits_of, lines_of, slip_edits
 
@@ -28,6 +29,7 @@ class Confirmed(msgspec.Struct, frozen=True):
     settles: tuple[int, ...]
     breaks: tuple[int, ...]
     whole: bool
+    leaning_on: tuple[int, ...] | None = None  # odd cases without which another edit came first
 
 
 def weight(one: Confirmed, grounds: Grounds) -> float:
@@ -36,8 +38,13 @@ def weight(one: Confirmed, grounds: Grounds) -> float:
     How common the slips are, weighed with what else speaks for their lines, less for a mend that
     writes much.
     """
-    beside = min(support(s, grounds) for s in one.proposal.slips)
-    return min(1.0, one.proposal.likely * beside / (1 + one.proposal.size / 120))
+    leaning = len(one.leaning_on or ()) / max(1, len(grounds.odd))
+    return _likely(one.proposal, grounds) * (1 - 0.1 * leaning)
+
+
+def _likely(proposal: Proposal, grounds: Grounds) -> float:
+    beside = min(support(s, grounds) for s in proposal.slips)
+    return min(1.0, proposal.likely * beside / (1 + proposal.size / 120))
 
 
 def support(slip: Slip, grounds: Grounds) -> float:
@@ -74,8 +81,14 @@ def score(one: Confirmed, grounds: Grounds) -> float:
     return round(weighed if one.whole else 0.5 * weighed, 3)
 
 
-def leads(confirmed: Sequence[Confirmed], grounds: Grounds) -> tuple[Lead, ...]:
-    """Make leads, best first, one place once; equal explanations stand on one lead."""
+def leads(
+    confirmed: Sequence[Confirmed], grounds: Grounds, found: Sequence[Screening] = ()
+) -> tuple[Lead, ...]:
+    """Make leads, best first, one place once; equal explanations stand on one lead.
+
+    ``found`` is what all trials showed: with it each odd case is held out in turn.
+    """
+    confirmed = [_held_out(one, grounds, found) for one in confirmed]
     places: dict[tuple[str, int], list[tuple[Confirmed, Slip]]] = {}
     for one in sorted(confirmed, key=lambda c: order(c, grounds)):
         for slip in one.proposal.slips:
@@ -87,6 +100,13 @@ def leads(confirmed: Sequence[Confirmed], grounds: Grounds) -> tuple[Lead, ...]:
         return made
     taken = frozenset(grounds.place(x.file, line) for x in made for line in x.lines)
     return made + suspects(grounds, taken, len(made) + 1)
+
+
+def _held_out(one: Confirmed, grounds: Grounds, found: Sequence[Screening]) -> Confirmed:
+    if not found or not one.whole or len(grounds.odd) < 2:
+        return one
+    leaning = held(one.proposal, found, grounds.odd, lambda p: _likely(p, grounds))
+    return msgspec.structs.replace(one, leaning_on=leaning)
 
 
 def _lead(

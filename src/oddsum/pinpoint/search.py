@@ -27,6 +27,7 @@ from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.pinpoint.rank import Confirmed, leads, order
 from oddsum.pinpoint.screen import Screen
 from oddsum.pinpoint.sight import Sight, look
+from oddsum.pinpoint.unchanged import Unchanged
 from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.outline import own_modules
@@ -84,7 +85,7 @@ class _Search:
         self.started = time.monotonic()
         self.files = bundle(plan)
         self.results: tuple[CaseResult, ...] = ()
-        self.trials, self.complete = 0, True
+        self.trials, self.skipped, self.complete = 0, 0, True
         self.found: list[Screening] = []
         self.claims: tuple[Claim, ...] = ()
         self.on_stories: OnStories = _quiet
@@ -123,7 +124,7 @@ class _Search:
         unsteady = repeats.unsteady(sight.stories, self.results)
         if unsteady:
             remarks = (repeats.unsteady_remark(unsteady, grounds.sources.values()),)
-        return self._told(leads(confirmed, grounds), remarks)
+        return self._told(leads(confirmed, grounds, self.found), remarks)
 
     def _go_on(self) -> None:
         if self.stop.is_set():
@@ -136,7 +137,9 @@ class _Search:
     ) -> list[Confirmed]:
         """Edits in one place: on one odd case first, then, where that settles not everything, on
         more of them."""
-        proposals = self._proposals(scenes, sight.coverage)
+        every = self._proposals(scenes, sight.coverage)
+        proposals = self._changing(every, screen, sight, grounds)
+        self.skipped = len(every) - len(proposals)
         confirmed: list[Confirmed] = []
         for ahead in (screen.odd[:1], screen.odd[1:]):
             found, tried = screen.run(
@@ -153,8 +156,22 @@ class _Search:
             if any(c.whole for c in confirmed) or len(self.odd) == 1:
                 break
             done = {s.proposal.slips for s in found}
-            proposals = [p for p in proposals if p.slips not in done]
+            proposals = [p for p in every if p.slips not in done]
         return confirmed
+
+    def _changing(
+        self, every: list[Proposal], screen: Screen, sight: Sight, grounds: Grounds
+    ) -> list[Proposal]:
+        """The edits that could change what the shortest odd case does."""
+        told = sight.stories.get(screen.odd[0].number)
+        if told is None:
+            return every
+        unchanged = Unchanged(told[1])
+        return [
+            p
+            for p in every
+            if not unchanged.changes_nothing(p.slips[0], grounds.sources[p.slips[0].file])
+        ]
 
     def _double(self, screen: Screen, scenes: list[Scene], grounds: Grounds) -> list[Confirmed]:
         """Edits in two places, from the best half mends on."""
@@ -268,6 +285,7 @@ class _Search:
             leads=made,
             complete=self.complete,
             notes=self.notes,
+            skipped=self.skipped,
             weights=self.weights,
             remarks=remarks,
         )

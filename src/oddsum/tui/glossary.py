@@ -71,6 +71,13 @@ WORDS: dict[str, dict[str, str]] = {
         "settles": "A mend settles a case when the case agrees after it, and did not before.",
         "breaks": "A mend breaks a case when the case agreed before it, and no longer does.",
         "strong, fair, weak": "How well a lead explains what is odd.",
+        "the account": "What speaks for a lead and against it: trials of small changes, notes, "
+        "where wrong values come from (lineage), what a loop never reached, in which cases the "
+        "line runs.",
+        "▪ in the margin": "How much speaks against a line: it runs in odd cases more than in "
+        "others, and wrong values come from it.",
+        "note": "Something a reader of the program would ask about, found without running it.",
+        "questions": "Say of values whether they are right; each answer halves what is left.",
         "speaks for it": "What makes this place likely.",
         "speaks against it": "What makes it less likely. Read both sides.",
     },

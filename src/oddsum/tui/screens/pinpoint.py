@@ -114,7 +114,7 @@ class PinpointScreen(Station):
     def _show_best(self, search: Search | None) -> None:
         lead = self._lead_in_hand()
         for name in ("#best-heading", "#best"):
-            self.query_one(name).display = lead is not None
+            self.query_one(name).set_class(lead is None, "-gone")
         if lead is None or search is None:
             return
         level = search.level(lead)
@@ -125,7 +125,7 @@ class PinpointScreen(Station):
     def _show_notes(self, search: Search | None) -> None:
         found = search.found if search is not None else None
         for name in ("#notes-heading", "#notes"):
-            self.query_one(name).display = bool(found and found.notes)
+            self.query_one(name).set_class(not (found and found.notes), "-gone")
         if found is None or search is None:
             return
         covered = frozenset(
