@@ -76,7 +76,7 @@ def make_slip(
     line = source.text.count("\n", 0, at.start) + 1
     old = at.of(source)
     asks = would = ""
-    if within is not None:
+    if within is not None and not scene.has_own_names(within):
         around = span(scene, within)
         asks = around.of(source)
         would = source.text[around.start : at.start] + new + source.text[at.stop : around.stop]

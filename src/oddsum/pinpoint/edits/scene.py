@@ -12,6 +12,7 @@ from oddsum.source.program import Source
 Function = ast.FunctionDef | ast.AsyncFunctionDef
 Types = Mapping[str, frozenset[str]]  # of variables, as their columns are called
 _SCOPES = (ast.FunctionDef, ast.AsyncFunctionDef)
+_COMPREHENSIONS = (ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
 
 
 @dataclass(frozen=True)
@@ -99,6 +100,15 @@ class Scene:
         while above is not None and not isinstance(above, ast.stmt):
             above = self.parents.get(id(above))
         return above if isinstance(above, ast.stmt) else None
+
+    def has_own_names(self, node: ast.AST) -> bool:
+        """Whether an expression stands in a comprehension or lambda, whose names are its own."""
+        above: ast.AST | None = node
+        while above is not None and not isinstance(above, ast.stmt):
+            if isinstance(above, (*_COMPREHENSIONS, ast.Lambda)):
+                return True
+            above = self.parents.get(id(above))
+        return False
 
     def loop_of(self, node: ast.AST) -> ast.For | ast.While | None:
         """The innermost loop around a node, in its own function."""
