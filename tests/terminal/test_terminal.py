@@ -40,7 +40,7 @@ class Terminal:
     def text(self) -> str:
         return self.tmux("capture-pane", "-p")
 
-    def until(self, words: str, seconds: float = 25.0) -> str:
+    def until(self, words: str, seconds: float = 60.0) -> str:
         end = time.monotonic() + seconds
         while time.monotonic() < end:
             text = self.text()
@@ -49,7 +49,7 @@ class Terminal:
             time.sleep(0.1)
         raise AssertionError(f"never saw {words!r}; on the screen:\n{self.text()}")
 
-    def gone(self, words: str, seconds: float = 25.0) -> None:
+    def gone(self, words: str, seconds: float = 60.0) -> None:
         end = time.monotonic() + seconds
         while words in self.text():
             assert time.monotonic() < end, f"{words!r} stays on the screen"

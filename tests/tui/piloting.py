@@ -28,7 +28,7 @@ async def opened(
         yield pilot
 
 
-async def until(pilot: Pilot[None], holds: Callable[[], bool], seconds: float = 20.0) -> None:
+async def until(pilot: Pilot[None], holds: Callable[[], bool], seconds: float = 60.0) -> None:
     """Wait for something to hold, letting the application go on."""
     end = time.monotonic() + seconds
     while time.monotonic() < end:

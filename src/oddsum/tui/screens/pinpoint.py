@@ -183,9 +183,9 @@ class PinpointScreen(Station):
         odd, file = self.work.odd(), self.work.program.name
 
         def write(width: int) -> list[list[Piece]]:
-            lines = uncovered_lines(lead, level, most, width)
+            lines = own_lines(search, file, width)  # what was asked last stands at the top
+            lines += uncovered_lines(lead, level, most, width)
             lines += account_lines(lead, width) if level else []
-            lines += own_lines(search, file, width)
             return lines + odd_list(odd, 0, width)
 
         prose.write(write)
@@ -264,6 +264,7 @@ class PinpointScreen(Station):
         def take(text: str | None) -> None:
             if text is not None:
                 search.guess = int(text)
+                self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
                 self.show()
 
         self.app.push_screen(
