@@ -145,23 +145,17 @@ def _sample(subject: Subject, name: str, kind: str, faults: list[Fault]) -> Samp
         if text.count(fault.old) != 1:
             raise ValueError(f"{name}: {fault.old!r} stands {text.count(fault.old)} times")
         text = text.replace(fault.old, fault.new)
-    places = tuple(
-        frozenset(_places(text, text.replace(fault.new, fault.old) if fault.new else subject.text))
-        for fault in faults
-    )
-    if len(faults) == 2:
-        places = tuple(
-            frozenset(_places(text, _undone(subject, faults, n))) for n in range(len(faults))
-        )
-    else:
-        places = (frozenset(_places(text, subject.text)),)
+    places = tuple(frozenset(_places(text, _undone(subject, faults, f))) for f in faults)
     return Sample(name, kind, text, subject.text, places, subject.cases, False)
 
 
-def _undone(subject: Subject, faults: list[Fault], which: int) -> str:
-    """The text with one of the faults undone: the other one is still in it."""
-    other = faults[1 - which]
-    return subject.text.replace(other.old, other.new)
+def _undone(subject: Subject, faults: list[Fault], mended: Fault) -> str:
+    """The text with one of the faults undone: the others are still in it."""
+    text = subject.text
+    for fault in faults:
+        if fault is not mended:
+            text = text.replace(fault.old, fault.new)
+    return text
 
 
 def _places(faulty: str, mended: str) -> set[int]:

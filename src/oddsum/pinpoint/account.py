@@ -9,7 +9,6 @@ from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING
 
 from oddsum.model.lead import Evidence, Slip
-from oddsum.pinpoint.coverage import place_of
 from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
@@ -19,14 +18,20 @@ if TYPE_CHECKING:
 
 def account(one: Confirmed, slip: Slip, equals: int, grounds: Grounds) -> Iterator[Evidence]:
     """All that speaks for and against a lead with a mend; ``equals`` other mends fit as well."""
-    for find in _FINDERS:
-        yield from find(one, slip, grounds)
+    yield from _trial(one, grounds)
+    yield from line_account(grounds, slip.file, slip.line)
     if equals:
         text = f"{counted(equals, 'other change')} here would fit as well"
         yield Evidence("trial", "against", text)
 
 
-def _trial(one: Confirmed, _slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+def line_account(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+    """What speaks for and against a line, trials aside."""
+    for find in _FINDERS:
+        yield from find(grounds, file, line)
+
+
+def _trial(one: Confirmed, grounds: Grounds) -> Iterator[Evidence]:
     odd = grounds.odd
     both = " together with one elsewhere" if len(one.proposal.slips) > 1 else ""
     yield Evidence("trial", "for", f"a change here{both} settles {of(len(one.settles), len(odd))}")
@@ -49,14 +54,10 @@ def _held_out(leaning_on: tuple[int, ...]) -> Evidence:
     return Evidence("trial", "against", text)
 
 
-def _coverage(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
-    yield from coverage_evidence(grounds, slip.file, slip.line)
-
-
-def coverage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+def _coverage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
     """What it says of a line in which cases it ran."""
     coverage, odd = grounds.coverage, grounds.odd
-    place = place_of(grounds.sources[file], line)
+    place = grounds.place(file, line)
     in_odd = coverage.cases_at(place, coverage.known(odd))
     known = coverage.known(grounds.agreeing)
     in_agreeing = coverage.cases_at(place, known)
@@ -72,16 +73,12 @@ def coverage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Eviden
         yield Evidence("coverage", "against", text)
 
 
-def _notes(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
-    for note in grounds.notes_at(slip.file, slip.line):
+def _notes(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+    for note in grounds.notes_at(file, line):
         yield Evidence("note", "for", note.text)
 
 
-def _lineage(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
-    yield from lineage_evidence(grounds, slip.file, slip.line)
-
-
-def lineage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+def _lineage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
     """Whether wrong values go back to a line."""
     if not grounds.lineage:
         return
@@ -99,22 +96,21 @@ def lineage_evidence(grounds: Grounds, file: str, line: int) -> Iterator[Evidenc
         yield Evidence("lineage", "against", text)
 
 
-def _loops(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
-    told = grounds.loops.get(grounds.place(slip.file, slip.line))
+def _loops(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+    told = grounds.loops.get(grounds.place(file, line))
     if told is not None:
         yield Evidence("loop", "for", f"in case {told[0]}: {told[1]}")
 
 
-def _claims(_one: Confirmed, slip: Slip, grounds: Grounds) -> Iterator[Evidence]:
+def _claims(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
     for words, places in grounds.claims:
-        if grounds.place(slip.file, slip.line) in places:
+        if grounds.place(file, line) in places:
             yield Evidence(
                 "claim", "for", f"your claim {words} is broken, and goes back to this line"
             )
 
 
-_FINDERS: tuple[Callable[[Confirmed, Slip, Grounds], Iterator[Evidence]], ...] = (
-    _trial,
+_FINDERS: tuple[Callable[[Grounds, str, int], Iterator[Evidence]], ...] = (
     _notes,
     _lineage,
     _loops,

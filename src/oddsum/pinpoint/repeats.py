@@ -7,6 +7,7 @@ from collections.abc import Iterable, Mapping
 
 from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult
+from oddsum.pinpoint.wrong import last_return
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 
@@ -47,11 +48,9 @@ def _differs(story: Story, result: CaseResult) -> bool:
         return True
     if run.returned is None:
         return False
-    for at in range(len(story) - 1, -1, -1):
-        step = story.steps[at]
-        if "return" in step.events and step.depth <= 1 and step.value is not None:
-            return step.value.whole and step.value.text != run.returned.actual
-    return False
+    gave = last_return(story)
+    value = story.step(gave).value if gave is not None else None
+    return value is not None and value.whole and value.text != run.returned.actual
 
 
 def drawing_lines(sources: Iterable[Source]) -> list[tuple[str, int, str]]:

@@ -6,7 +6,7 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.model.lead import Evidence, Lead, Weighed
-from oddsum.pinpoint.account import coverage_evidence, lineage_evidence
+from oddsum.pinpoint.account import line_account
 from oddsum.pinpoint.coverage import Place
 from oddsum.pinpoint.grounds import Grounds
 from oddsum.pinpoint.proof import Proof, running_at
@@ -97,14 +97,5 @@ def _what(grounds: Grounds, place: Place, proof: Proof) -> str:
 
 
 def _evidence(grounds: Grounds, place: Place) -> Iterator[Evidence]:
-    for note in grounds.notes_at(*place):
-        yield Evidence("note", "for", note.text)
-    yield from lineage_evidence(grounds, *place)
-    loop = grounds.loops.get(place)
-    if loop is not None:
-        yield Evidence("loop", "for", f"in case {loop[0]}: {loop[1]}")
-    for words, places in grounds.claims:
-        if place in places:
-            yield Evidence("claim", "for", f"your claim {words} is broken, and goes back to here")
-    yield from coverage_evidence(grounds, *place)
+    yield from line_account(grounds, *place)
     yield Evidence("trial", "against", "no small change here settles every odd case")

@@ -30,11 +30,11 @@ def wrong_step(story: Story, case: Case, result: CaseResult) -> int | None:
         if offset is not None:
             return story.printing(offset)
     if case.call is not None and case.returns is not None:
-        return _last_return(story)
+        return last_return(story)
     return None
 
 
-def _last_return(story: Story) -> int | None:
+def last_return(story: Story) -> int | None:
     """The step at which the outermost call gave its result."""
     for at in range(len(story) - 1, -1, -1):
         step = story.steps[at]

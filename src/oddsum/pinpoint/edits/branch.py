@@ -48,7 +48,7 @@ class Branch(Kind):
         line = line_text(scene, node.lineno)
         changed = line.replace(old, new, 1)
         asked = "only where the ones above are False" if old == "elif" else "in any case"
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             replaced(scene, (node.lineno, node.lineno, [changed])),
@@ -59,8 +59,6 @@ class Branch(Kind):
             size=2,
             runs_at=top_of_chain(scene, node).lineno,
         )
-        if slip is not None:
-            yield slip
 
     def _under_else(self, scene: Scene, before: ast.If, node: ast.stmt) -> Iterator[Slip]:
         """What follows an ``if`` comes in any case: an ``else`` could be missing."""
@@ -71,7 +69,7 @@ class Branch(Kind):
         step = inner[len(indent) :]
         lines = [f"{indent}else:", *(step + x if x.strip() else x for x in lines_of(scene, node))]
         text = replaced(scene, (first_line(node), last_line(node), lines))
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -82,5 +80,3 @@ class Branch(Kind):
             likely=0.35,
             size=len(lines) * 4,
         )
-        if slip is not None:
-            yield slip

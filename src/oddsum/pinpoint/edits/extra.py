@@ -52,7 +52,7 @@ class Extra(Kind):
                     if twice
                     else (f"What would be different without {mine}?")
                 )
-                slip = whole_slip(
+                yield from whole_slip(
                     scene,
                     self.name,
                     text,
@@ -62,8 +62,6 @@ class Extra(Kind):
                     likely=0.9 if twice else 0.3 if simple else 0.15,
                     size=6,
                 )
-                if slip is not None:
-                    yield slip
         for statement in scene.statements(ast.If):
             assert isinstance(statement, ast.If)
             yield from self._unwrapped(scene, statement)
@@ -81,7 +79,7 @@ class Extra(Kind):
         )
         text = replaced(scene, (first_line(node), last_line(node), lines))
         header = quoted(line_text(scene, node.lineno))
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -91,8 +89,6 @@ class Extra(Kind):
             what=f"Does {header} have to be asked at all?",
             how=f"Let what stands under {header} run always.",
         )
-        if slip is not None:
-            yield slip
 
 
 _CODE = re.compile(r"^(\s*)#\s?(.*\S)\s*$")
@@ -116,7 +112,7 @@ class Commented(Kind):
             indent, code = match.groups()
             after = line_text(scene, number + 1) if number < len(scene.source.lines) else ""
             last = number + 1 if after.strip() == "pass" else number
-            slip = whole_slip(
+            yield from whole_slip(
                 scene,
                 self.name,
                 replaced(scene, (number, last, [indent + code])),
@@ -129,8 +125,6 @@ class Commented(Kind):
                 likely=0.7,
                 size=2,
             )
-            if slip is not None:
-                yield slip
 
 
 def is_code(text: str) -> bool:

@@ -79,7 +79,7 @@ class Leaving(Kind):
                 (last.lineno, last_line(last), keep),
                 (last_line(loop) + 1, last_line(loop), moved),
             )
-            slip = whole_slip(
+            yield from whole_slip(
                 scene,
                 self.name,
                 text,
@@ -91,8 +91,6 @@ class Leaving(Kind):
                 "at by then?",
                 how=f"Move {quoted(moved[0])} behind the loop.",
             )
-            if slip is not None:
-                yield slip
 
 
 class InnerLoop(Kind):
@@ -123,7 +121,7 @@ class InnerLoop(Kind):
             return
         changed = line.replace(old, new, 1)
         words = "acts once" if old == "if" else "goes on as long as it holds"
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             replaced(scene, (node.lineno, node.lineno, [changed])),
@@ -133,8 +131,6 @@ class InnerLoop(Kind):
             likely=0.45 if old == "if" else 0.25,
             size=4,
         )
-        if slip is not None:
-            yield slip
 
     def _over_all(self, scene: Scene, node: ast.Assign, rest: list[ast.stmt]) -> Iterator[Slip]:
         target = node.targets[0]
@@ -151,7 +147,7 @@ class InnerLoop(Kind):
             lines = [f"{indent}for {target.id} in {header}:", *body]
             text = replaced(scene, (node.lineno, last_line(rest[-1]), lines))
             mine = quoted(line_text(scene, node.lineno))
-            slip = whole_slip(
+            yield from whole_slip(
                 scene,
                 self.name,
                 text,
@@ -162,8 +158,6 @@ class InnerLoop(Kind):
                 "through?",
                 how=f"Go over all of them: {quoted(f'for {target.id} in {header}:')}.",
             )
-            if slip is not None:
-                yield slip
 
     @staticmethod
     def _headers(scene: Scene, node: ast.Assign, name: str) -> Iterator[tuple[str, float]]:

@@ -86,7 +86,7 @@ class Missing(Kind):
         if one.text in beside:
             return
         where = f"line {line - 1}" if line > 1 else "the first line"
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             replaced(scene, (line, line - 1, lines)),
@@ -98,8 +98,6 @@ class Missing(Kind):
             size=len(one.text),
             sure=True,
         )
-        if slip is not None:
-            yield slip
 
 
 def _function(scene: Scene, block: Block) -> Function | None:

@@ -113,7 +113,7 @@ class MissingPart(Kind):
             lines = [f"{indent}if {test}:", *(unit(scene) + x for x in lines_of(scene, node))]
             text = replaced(scene, (first_line(node), last_line(node), lines))
             mine = quoted(line_text(scene, node.lineno))
-            slip = whole_slip(
+            yield from whole_slip(
                 scene,
                 self.name,
                 text,
@@ -123,8 +123,6 @@ class MissingPart(Kind):
                 what=f"{mine} runs in any case. Should something be asked first?",
                 how=f"Ask {quoted(f'if {test}:')} ahead of it.",
             )
-            if slip is not None:
-                yield slip
 
 
 def _tests(

@@ -64,7 +64,7 @@ class Order(Kind):
         text_of_mine = quoted(line_text(scene, node.lineno))
         way = "later" if by > 0 else "earlier"
         other = quoted(line_text(scene, past[-1 if by > 0 else 0].lineno))
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -75,8 +75,6 @@ class Order(Kind):
             likely=0.5 if abs(by) == 1 else 0.35,
             size=4 * abs(by) + 2,
         )
-        if slip is not None:
-            yield slip
 
     def _branches(self, scene: Scene, node: ast.If) -> Iterator[Slip]:
         """``if a ... elif b ...`` with the two exchanged."""
@@ -98,7 +96,7 @@ class Order(Kind):
             *lines_of(scene, *_ends(node.body)),
         ]
         text = replaced(scene, (node.lineno, last_line(other.body[-1]), lines))
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -110,8 +108,6 @@ class Order(Kind):
             "Which question has to be asked first?",
             how="Exchange the two branches.",
         )
-        if slip is not None:
-            yield slip
 
 
 def _ends(body: list[ast.stmt]) -> tuple[ast.stmt, ast.stmt]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from oddsum.model.lead import Slip
@@ -117,23 +118,20 @@ def whole_slip(
     size: int,
     sure: bool = False,
     runs_at: int = 0,
-) -> Slip | None:
-    """A Slip from the whole text as it would be; None where nothing changes or it cannot be read.
+) -> Iterator[Slip]:
+    """One Slip from the whole text as it would be; none where nothing changes or it cannot be read.
 
     ``line`` is the one at fault, which may be another than the first that changes; ``sure`` says
     that the text needs no reading to know that it is a program. ``runs_at``: see ``Slip``.
     """
-    source = scene.source
-    if not sure and not _is_program(text):
-        return None
-    old = source.text
-    if old == text:
-        return None
+    source, old = scene.source, scene.source.text
+    if old == text or not (sure or _is_program(text)):
+        return
     start = _shared(old, text)
     room = min(len(old), len(text)) - start
     tail = _shared(old[::-1][:room], text[::-1][:room])
     stop = len(old) - tail
-    return Slip(
+    yield Slip(
         kind=kind,
         file=source.name,
         line=line,

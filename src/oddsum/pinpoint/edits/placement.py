@@ -126,7 +126,7 @@ class Placement(Kind):
     ) -> Iterator[Slip]:
         mine, header = quoted(line_text(scene, node.lineno)), quoted(line_text(scene, owner.lineno))
         where = "behind" if way == "out" else "into"
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -137,8 +137,6 @@ class Placement(Kind):
             size=size,
             runs_at=first_line(owner),
         )
-        if slip is not None:
-            yield slip
 
 
 def _last_blocks(owner: ast.stmt) -> Iterator[tuple[list[ast.stmt], float]]:

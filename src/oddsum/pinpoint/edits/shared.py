@@ -110,7 +110,7 @@ class Shared(Kind):
             text = replaced(
                 scene, (default.lineno, default.lineno, [header]), (ahead, ahead - 1, lines)
             )
-            slip = whole_slip(
+            yield from whole_slip(
                 scene,
                 self.name,
                 text,
@@ -121,8 +121,6 @@ class Shared(Kind):
                 "function is defined, and kept from call to call.",
                 how="Let it be None, and make a new one inside.",
             )
-            if slip is not None:
-                yield slip
 
 
 class Mutated(Kind):
@@ -187,7 +185,7 @@ class LostUpdate(Kind):
         if a not in y:
             return
         line = f"{indent_of(scene, first)}{a}, {b} = {x}, {y}"
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             replaced(scene, (first_line(first), last_line(second), [line])),
@@ -199,8 +197,6 @@ class LostUpdate(Kind):
             "just changed. Is it the new value that is meant?",
             how=f"Set both at once: {quoted(line.strip())}.",
         )
-        if slip is not None:
-            yield slip
 
     def _kept_aside(self, scene: Scene, node: ast.Assign, body: list[ast.stmt]) -> Iterator[Slip]:
         value = text_of(scene, node.value)
@@ -270,7 +266,7 @@ class Global(Kind):
         first = function.body[0]
         ahead = first_line(first) if not is_text(first) else last_line(first) + 1
         text = replaced(scene, (ahead, ahead - 1, [f"{indent_of(scene, first)}global {name}"]))
-        slip = whole_slip(
+        yield from whole_slip(
             scene,
             self.name,
             text,
@@ -280,5 +276,3 @@ class Global(Kind):
             size=len(name) + 8,
             how=f"Begin the function with `global {name}`.",
         )
-        if slip is not None:
-            yield slip

@@ -146,18 +146,11 @@ def _chained(scene: Scene) -> Found:
 
 def _not_called(scene: Scene) -> Found:
     for node in ast.walk(scene.tree):
-        if not isinstance(node, (ast.If, ast.While)):
-            continue
-        for test in [node.test]:
-            if isinstance(test, ast.Attribute) and test.attr in _METHODS:
-                if isinstance(test.value, (ast.Name, ast.Subscript)):
-                    yield (
-                        test.lineno,
-                        (
-                            f"{code(test)} names the method and does not call it. Are the brackets "
-                            "missing?"
-                        ),
-                    )
+        test = node.test if isinstance(node, (ast.If, ast.While)) else None
+        if isinstance(test, ast.Attribute) and test.attr in _METHODS:
+            if isinstance(test.value, (ast.Name, ast.Subscript)):
+                text = f"{code(test)} names the method and does not call it."
+                yield test.lineno, f"{text} Are the brackets missing?"
 
 
 def _number_text(scene: Scene) -> Found:

@@ -7,7 +7,7 @@ from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
-from oddsum.tui.widgets.prose import wrapped
+from oddsum.tui.widgets.prose import titled, wrapped
 from oddsum.tui.widgets.side_by_side import side_by_side
 from oddsum.tui.writing import Piece, clean
 
@@ -39,7 +39,7 @@ def case_detail(case: Case, result: CaseResult | None, width: int, roomy: bool) 
     if roomy:
         lines += [[], *_how_it_ran(result, width)]
         if case.note:
-            lines += [[], *_titled("NOTE", width), [], *wrapped(case.note, width, "quiet")]
+            lines += [[], titled("NOTE", width), [], *wrapped(case.note, width, "quiet")]
     return lines
 
 
@@ -93,10 +93,10 @@ def _more(result: CaseResult, width: int, roomy: bool) -> Lines:
         return lines
     line = result.run.error.line if result.run.error else None
     if values:
-        lines += [[], *_titled(f"VALUES AT LINE {line}", width), []]
+        lines += [[], titled(f"VALUES AT LINE {line}", width), []]
         lines += _table([(name, text) for name, text in values[:_MOST_SHOWN]], width)
     if rounds:
-        lines += [[], *_titled("ITS LAST ROUNDS", width), []]
+        lines += [[], titled("ITS LAST ROUNDS", width), []]
         lines += [[Piece(clean(text)[:width], "strong")] for text in rounds]
     return lines
 
@@ -109,11 +109,6 @@ def _table(rows: list[tuple[str, str]], width: int) -> Lines:
         for n, line in enumerate(body):
             lines.append([Piece((name if n == 0 else "").ljust(room), "quiet"), *line])
     return lines
-
-
-def _titled(title: str, width: int) -> Lines:
-    rule = "─" * max(0, width - len(title) - 4)
-    return [[Piece("── ", "rule"), Piece(title, "straw", True), Piece(f" {rule}", "rule")]]
 
 
 def _how_it_ran(result: CaseResult, width: int) -> Lines:
@@ -130,7 +125,7 @@ def _how_it_ran(result: CaseResult, width: int) -> Lines:
     rows += [("note", remark) for remark in run.remarks]
     if run.errors.strip():
         rows.append(("errors", run.errors.strip().split("\n")[-1]))
-    made: Lines = [*_titled("HOW IT RAN", width), []]
+    made: Lines = [titled("HOW IT RAN", width), []]
     for label, text in rows:
         body = wrapped(clean(text), width - _LABEL)
         for n, line in enumerate(body):
@@ -162,7 +157,7 @@ def odd_list(odd: list[CaseResult], chosen: int, width: int) -> Lines:
     """Every odd case in a sentence; the others dimmed where one is chosen (0: none is)."""
     if not odd:
         return []
-    lines: Lines = [[], *_titled("WHAT IS ODD", width), []]
+    lines: Lines = [[], titled("WHAT IS ODD", width), []]
     at = next((n for n, r in enumerate(odd) if r.number == chosen), 0)
     first = max(0, min(at - _MOST_ODD // 2, len(odd) - _MOST_ODD))
     for result in odd[first : first + _MOST_ODD]:

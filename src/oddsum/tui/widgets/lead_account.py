@@ -7,7 +7,7 @@ from oddsum.pinpoint.guess import guess_words
 from oddsum.pinpoint.words import kind_explained, kind_title, verdict
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
-from oddsum.tui.widgets.prose import wrapped
+from oddsum.tui.widgets.prose import titled, wrapped
 from oddsum.tui.work import LEVELS, Search
 from oddsum.tui.writing import Piece, fitted
 
@@ -94,13 +94,6 @@ def _mend(lead: Lead) -> Lines:
             lines.append([Piece(f"  {edit.line + n:>4}  then   ", "quiet"),
                           Piece(text, "strong", True)])  # fmt: skip
     return lines
-
-
-def titled(title: str, width: int, right: str = "") -> list[Piece]:
-    """A heading set in a rule, as wide as there is room."""
-    rule = max(0, width - len(title) - 4 - (len(right) + 1 if right else 0))
-    line = [Piece("── ", "rule"), Piece(title, "straw", True), Piece(" " + "─" * rule, "rule")]
-    return [*line, Piece(f" {right}", "quiet")] if right else line
 
 
 def account_lines(lead: Lead, width: int) -> Lines:

@@ -83,3 +83,10 @@ def _words(text: str) -> list[str]:
         else:
             words.append(char)
     return words
+
+
+def titled(title: str, width: int, right: str = "") -> list[Piece]:
+    """A heading set in a rule, as wide as there is room."""
+    rule = max(0, width - len(title) - 4 - (len(right) + 1 if right else 0))
+    line = [Piece("── ", "rule"), Piece(title, "straw", True), Piece(" " + "─" * rule, "rule")]
+    return [*line, Piece(f" {right}", "quiet")] if right else line
