@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from difflib import SequenceMatcher
 
+from oddsum.compare.pictures import picture_difference, picture_text
 from oddsum.compare.readings import readings
 from oddsum.compare.rules import text_agrees, tidy_lines
 from oddsum.compare.values import value_difference
@@ -47,7 +48,11 @@ def agrees(case: Case, settings: Settings, run: Run) -> bool:
         return False
     if case.check is not None and not run.checked:
         return False
-    return bool(case.checked()) and _writes(case, settings, run) is None
+    return (
+        bool(case.checked())
+        and _writes(case, settings, run) is None
+        and _draws(case, settings, run) is None
+    )
 
 
 def _prints_it(expected: str, settings: Settings, run: Run) -> bool:
@@ -66,7 +71,7 @@ def _outcome(case: Case, settings: Settings, run: Run) -> tuple[Outcome, Differe
         return Outcome.STOPPED, Difference(summary=_error_words(run))
     if not case.checked():
         return _without_expectation(run)
-    for find in (_raises, _exit, _returns, _stdout, _writes, _check):
+    for find in (_raises, _exit, _returns, _stdout, _writes, _draws, _check):
         difference = find(case, settings, run)
         if difference is not None:
             return Outcome.DIFFERS, difference
@@ -178,6 +183,10 @@ def _writes(case: Case, settings: Settings, run: Run) -> Difference | None:
     return None
 
 
+def _draws(case: Case, _settings: Settings, run: Run) -> Difference | None:
+    return None if case.draws is None else picture_difference(case.draws.lines, run.drawn)
+
+
 def _check(case: Case, _settings: Settings, run: Run) -> Difference | None:
     if case.check is None or run.checked:
         return None
@@ -209,6 +218,9 @@ def shown_pair(case: Case, settings: Settings, run: Run) -> tuple[str | None, st
         actual = nearest(case.stdout, [text for _, text in readings(run, settings.prompts)])
     if case.raises is not None and case.returns is None and case.stdout is None:
         return case.raises, run.error.type if run.error else "nothing raised"
+    if case.draws is not None and case.returns is None and case.stdout is None:
+        drawn = run.drawn.lines if run.drawn is not None else ()
+        return picture_text(case.draws.lines), picture_text(drawn)
     if case.returns is not None or (case.call is not None and case.stdout is None):
         got = run.returned
         wanted = (got.expected if got else None) or case.returns

@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 from pathlib import Path
-from typing import Literal
+from typing import Literal, get_args
 
 import msgspec
+
+from oddsum.model.picture import Draws
 
 Kind = Literal["normal", "boundary", "invalid"]
 Rule = Literal["exact", "lines", "words", "numbers", "contains", "pattern", "unordered"]
 Prompts = Literal["piped", "without", "terminal"]
 Reveal = Literal["where", "what", "how"]
+LEVELS: tuple[Reveal, ...] = get_args(Reveal)  # how far a lead is uncovered, the least first
 TopLevel = Literal["needed", "all"]
 
 DEFAULT_TIMEOUT = 2.0  # seconds of processor time
@@ -67,12 +70,13 @@ class Case(msgspec.Struct, frozen=True, kw_only=True):
     raises: str | None = None
     exit: int | None = None
     writes: dict[str, str] | None = None
+    draws: Draws | None = None
     check: str | None = None
     settings: Settings = Settings()
 
     def checked(self) -> tuple[str, ...]:
         """The keys that say what is expected, in the contract's order."""
-        keys = ("stdout", "returns", "raises", "exit", "writes", "check")
+        keys = ("stdout", "returns", "raises", "exit", "writes", "draws", "check")
         return tuple(k for k in keys if getattr(self, k) is not None)
 
 

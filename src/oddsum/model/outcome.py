@@ -9,6 +9,7 @@ from typing import Literal
 import msgspec
 
 from oddsum.model.case import Case
+from oddsum.model.picture import Picture
 
 
 class Outcome(StrEnum):
@@ -101,6 +102,7 @@ class Run(msgspec.Struct, frozen=True, kw_only=True):
     checked: bool | None = None  # whether the case's `check` expression held
     check_error: str = ""
     written: dict[str, str | None] = {}  # content of the files that the plan expects
+    drawn: Picture | None = None  # what a program that draws has drawn
     remarks: tuple[str, ...] = ()  # sentences worth telling: bytes that are no UTF-8, and the like
     skipped: tuple[int, ...] = ()  # top-level lines left out for a `call`
     seconds: float = 0.0  # wall clock

@@ -14,7 +14,8 @@ from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
-from oddsum.pinpoint.whole_lines import edits_of, lines_of, slip_edits
+from oddsum.pinpoint.whole_lines import slip_edits
+from oddsum.source.edits import edits_of, lines_of
 
 MOST_LEADS = 6
 

@@ -13,6 +13,7 @@ import tomlkit
 
 from oddsum.model.case import Case, Kind, Plan, Prompts, Reveal, Rule, Settings, TopLevel
 from oddsum.model.errors import PlanError
+from oddsum.plan.pictures import draws_fault, read_draws
 from oddsum.source.expressions import expression_fault, statements_fault
 
 Check = Callable[[Any], str | None]  # what the value should have been, None where it is right
@@ -108,13 +109,13 @@ _CASE: dict[str, Check] = {
     "raises": _text,
     "exit": _whole,
     "writes": _files,
+    "draws": draws_fault,
     "check": _expression,
     **_SETTINGS,
 }
 # The contract knows these; this version cannot carry them out, and says so.
 _LATER = {
     "allow": "runs may not reach beyond their own folder yet",
-    "draws": "drawings cannot be compared yet",
 }
 
 
@@ -198,7 +199,7 @@ class _Reader:
             if key in known and known[key](value) is None:
                 continue
             line = self._line_of(number, key) if number else self._top_line(key)
-            if key in _LATER and (key in ("draws",)) == bool(number):
+            if key in _LATER and not number:
                 raise self.error(f"`{key}` is not to be had: {_LATER[key]}.", "Leave it out.", line)
             if key not in known:
                 raise self.error(f"`{key}` means nothing {where}.", _nearest(key, known), line)
@@ -219,6 +220,11 @@ class _Reader:
             raise self.error(f"case {number} has no name.", 'Give it one: name = "..."', line)
         settings = Settings(**{k: values.pop(k) for k in _SETTINGS if k in values})
         values["args"] = tuple(values.get("args", ()))
+        if "draws" in values:
+            try:
+                values["draws"] = read_draws(values["draws"], self.path.parent)
+            except PlanError as error:
+                raise self.error(error.text, error.hint, self._line_of(number, "draws")) from error
         case = Case(number=number, settings=settings, **values)
         self._refuse_contradictions(case)
         return case
@@ -259,7 +265,7 @@ class _Reader:
                 self._top_line("build"),
             )
         for case in cases if top["run"] else ():
-            for key in ("call", "before", "returns", "raises", "check"):
+            for key in ("call", "before", "returns", "raises", "draws", "check"):
                 if getattr(case, key) is not None:
                     raise self.error(
                         f"case {case.number}, {case.name!r}, has `{key}`, which is for Python.",

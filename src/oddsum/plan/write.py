@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import contextlib
-import os
-import tempfile
 from pathlib import Path
 from typing import Any
 
@@ -13,10 +10,11 @@ from tomlkit.items import String, StringType, Table, Trivia
 
 from oddsum.model.case import Case
 from oddsum.model.errors import PlanError
+from oddsum.source.save import SaveError, replace_file
 
 # The keys of a case in the order in which they are written; what has its default is left out.
 _ORDER = ("name", "kind", "note", "disabled", "args", "files", "stdin", "before", "call", "stdout",
-          "returns", "raises", "exit", "writes", "check")  # fmt: skip
+          "returns", "raises", "exit", "writes", "draws", "check")  # fmt: skip
 
 
 def values_of(case: Case) -> dict[str, object]:
@@ -26,6 +24,9 @@ def values_of(case: Case) -> dict[str, object]:
         value = getattr(case, key)
         if key == "args":
             value = list(value)
+        if key == "draws" and value is not None:
+            value = value.file or [[s.x1, s.y1, s.x2, s.y2, *([s.ink] if s.ink else [])]
+                                   for s in value.lines]  # fmt: skip
         found[key] = value if value or (value == 0 and value is not False) else None
     if case.stdin == "" and case.call is None:
         found["stdin"] = ""
@@ -87,27 +88,8 @@ def read_text(path: Path) -> str:
 
 
 def write_text(path: Path, text: str) -> None:
-    """Replace a file in one move: a crash leaves the old one or the new one, never half of it.
-
-    Raises PlanError where it cannot be written; the old file is then as it was.
-    """
-    path = path.resolve()  # the file itself where the name is a link to it
-    temporary = ""
+    """Replace a plan's file in one move; raises PlanError, the old one being as it was then."""
     try:
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
-        with os.fdopen(handle, "w", encoding="utf-8", newline="\n") as file:
-            file.write(text)
-            file.flush()
-            os.fsync(file.fileno())
-        os.chmod(temporary, path.stat().st_mode & 0o777 if path.exists() else 0o644)
-        os.replace(temporary, path)
-    except OSError as error:
-        if temporary:
-            with contextlib.suppress(OSError):
-                os.unlink(temporary)
-        raise PlanError(
-            f"{path} cannot be written: {(error.strerror or str(error)).lower()}. "
-            "Nothing in it has changed.",
-            hint="Make room, or check that you may write in that folder; then try once more.",
-            file=path.name,
-        ) from error
+        replace_file(path, text.encode("utf-8"))
+    except SaveError as error:
+        raise PlanError(error.text, hint=error.hint, file=path.name) from error

@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sys
 
-from . import guards, modules
+from . import guards, modules, stand_in
 from .console import Terminal, _Telling
 from .perform import Program, perform
 
@@ -97,6 +97,7 @@ def _report(
         remarks=remarks,
         cpu=guards.cpu_seconds() - before,
         skipped=program.skipped,
+        drawn=stand_in.told(),
         **told,
     )
     return 1 if error else told["status"]
@@ -130,6 +131,7 @@ def _settle_in(request: Request) -> None:
         sys.path.insert(0, folder)
     sys.argv = [request["program"], *request["case"].get("args", [])]
     modules.SeedOnImport(request["case"]["seed"]).install()
+    stand_in.Finder(folder).install()
 
 
 def _overhear(console: Any) -> list[str]:

@@ -6,7 +6,7 @@ import builtins
 import os
 import sys
 
-from . import modules, values, wire
+from . import modules, stand_in, values, wire
 from .guards import Cut, GuardStop, OutputFull
 from .summary import summarise, variables
 
@@ -161,6 +161,7 @@ def _call(case: Request, names: Any, console: Any, told: Any) -> Any:
         told["part"] = "returns"
         expected = _expected(case["returns"], names)
     console.mark(wire.FRESH)
+    stand_in.fresh()
     told["part"] = "call"
     value = eval(_code(case["call"].strip(), "<call>"), names)
     told["part"] = ""

@@ -16,7 +16,7 @@ import os
 import signal
 import sys
 
-from . import modules
+from . import modules, stand_in
 from .console import Memory
 from .guards import Fence, GuardStop, OutputFull, RoundGuard, limit_memory
 from .imports import OwnFinder
@@ -63,6 +63,7 @@ class _Bench:
         os.chdir(self.folder)
         sys.path.insert(0, self.folder)
         sys.meta_path.insert(0, OwnFinder(self.program.folder, self._compile))
+        stand_in.Finder(self.folder).install()
         builtins.__dict__["≠g"] = self.guard.tick
         signal.signal(signal.SIGALRM, self.guard.alarm)
         self.files = _Files(self.folder)
@@ -77,6 +78,7 @@ class _Bench:
         self.guard.left, self.guard.tripped = trial["rounds"], False
         sys.argv = [self.program.file, *case.get("args", [])]
         modules.SeedOnImport(case["seed"]).install()
+        stand_in.begin()
         self.files.lay(case.get("files") or {})
         console.install()
         told = self._guarded(case, console, trial["seconds"])
@@ -84,7 +86,7 @@ class _Bench:
         self._put_back()
         output, asked = console.output()
         did = {**told, "output": output, "asked": asked, "unread": console.unread()[:1000],
-               "written": written}  # fmt: skip
+               "written": written, "drawn": stand_in.told()}  # fmt: skip
         about = {"id": trial["id"], "case": trial["case"], "spoilt": self.fence.spoilt,
                  "ticks": trial["rounds"] - self.guard.left}  # fmt: skip
         if self.edits and did == self.unedited.get(trial["case"]):

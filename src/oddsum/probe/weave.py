@@ -50,6 +50,7 @@ from .nodes import (
 )
 from .noting import Noting, call_hook
 from .scopes import Scope, parameters
+from .stand_in import PEN, imports_it, uses_the_pen
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -74,6 +75,7 @@ class Weaver(Noting):
         self._effects = Effects(tree)
         self._uses_async = any(isinstance(n, ast.AsyncFunctionDef) for n in ast.walk(tree))
         self._elsewhere = declared_elsewhere(tree)
+        self._shows_pen = uses_the_pen(tree)
         module = Scope("", None, set(), in_module=True)
         module.certain = certain_names(tree, self._elsewhere, self._effects.trusted)
         self._scopes = [module]
@@ -149,6 +151,8 @@ class Weaver(Noting):
         if isinstance(node, ast.ImportFrom):
             names = [a.asname or a.name for a in node.names if a.name != "*"]
             after = [self._bind(n, node) for n in names]
+        if self._shows_pen and imports_it(node):
+            after.append(self._bind(PEN, node))
         return [
             self._statement("v", node, number),
             node,

@@ -14,6 +14,7 @@ import msgspec
 from oddsum.model.case import WALL_FACTOR, Case, Plan, Settings
 from oddsum.model.errors import ProgramError, RunError, StartError
 from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
+from oddsum.model.picture import Picture
 from oddsum.run.begin import Starter
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
 from oddsum.run.process import Heard, Limits, Message, run_probe
@@ -144,6 +145,7 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
         checked=end.get("checked"),
         check_error=end.get("check_error", ""),
         written={name: scratch.content(name) for name in case.writes or {}},
+        drawn=msgspec.convert(end["drawn"], Picture) if end.get("drawn") else None,
         remarks=_remarks(heard, end, is_utf8, ending),
         skipped=tuple(end.get("skipped", ())),
         seconds=heard.seconds,
@@ -212,6 +214,11 @@ def _loop_info(loop: Loop, changed: list[str], visits: list[Any]) -> LoopInfo:
 
 def _remarks(heard: Heard, end: Message, is_utf8: bool, ending: str) -> tuple[str, ...]:
     remarks: list[str] = list(end.get("remarks", []))
+    drawn = end.get("drawn") or {}
+    if drawn.get("waits"):
+        remarks.append("It waits for keys, clicks or a timer, which never come in a run.")
+    if drawn.get("cut"):
+        remarks.append("It drew more lines than are kept; the first 20,000 are.")
     if not is_utf8:
         remarks.append(NOT_UTF8)
     if heard.foreign:

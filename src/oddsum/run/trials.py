@@ -18,6 +18,7 @@ import msgspec
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
+from oddsum.model.picture import Picture
 from oddsum.probe import wire
 from oddsum.run.begin import START, environment
 from oddsum.run.case import MB, case_request
@@ -187,6 +188,7 @@ def _run_of(answer: Message) -> Run:
         checked=answer.get("checked"),
         check_error=answer.get("check_error", ""),
         written=answer["written"],
+        drawn=msgspec.convert(answer["drawn"], Picture) if answer.get("drawn") else None,
     )
 
 

@@ -10,7 +10,7 @@ from __future__ import annotations
 
 import ast
 from bisect import bisect_left
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -281,6 +281,20 @@ class Lineage:
         if self.story.into(user.number) is None:
             return user.number
         return self.story.over(user.number) or user.number
+
+
+def in_tree(origins: Sequence[Origin]) -> list[tuple[int, Origin]]:
+    """Origins in the order of their tree, each with how deep it stands."""
+    under: dict[int, list[int]] = {}
+    for n, origin in enumerate(origins):
+        under.setdefault(origin.parent, []).append(n)
+    found: list[tuple[int, Origin]] = []
+    todo = [(n, 0) for n in reversed(under.get(-1, []))]
+    while todo:
+        n, depth = todo.pop()
+        found.append((depth, origins[n]))
+        todo += [(child, depth + 1) for child in reversed(under.get(n, []))]
+    return found
 
 
 def _item(value: Value | None, index: object) -> str | None:

@@ -31,7 +31,7 @@ def series(story: Story, name: str, loop: Pass | None = None) -> Series:
 
     Of a list, its length. Raises SeriesError.
     """
-    column = _column(story, name)
+    column = column_of(story, name)
     found: list[tuple[int, float]] = []
     for number in story.changes_of(column):
         value = _number(story.node_after(column, number))
@@ -56,7 +56,8 @@ def _by_round(found: Sequence[tuple[int, float]], loop: Pass) -> list[tuple[int,
     return sorted(last.items())
 
 
-def _column(story: Story, name: str) -> str:
+def column_of(story: Story, name: str) -> str:
+    """The column that a variable's name means, with or without its function; raises SeriesError."""
     names = story.columns
     mine = [c for c in names if name in (c, c.rpartition(".")[2])]
     if not mine:
@@ -79,7 +80,7 @@ def _number(node: Node) -> float | None:
 
 def bars(story: Story, name: str, number: int) -> Series:
     """The items of a list at a step: where is the index, from 0. Raises SeriesError."""
-    column = _column(story, name)
+    column = column_of(story, name)
     node = story.node_of(column, number)
     items = node[2] if isinstance(node, tuple) and len(node) == 3 and node[2] is not None else ()
     found = [(n, v) for n, item in enumerate(items) if (v := _number(item)) is not None]

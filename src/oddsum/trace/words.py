@@ -49,9 +49,9 @@ def short(text: str, most: int = _CUT) -> str:
     return text[: most * 2 // 3] + " … " + text[-(most // 3 - 3) :]
 
 
-def counted(number: int, noun: str) -> str:
-    """``1 round``, ``4 rounds``."""
-    return f"{number:,} {noun}" if number == 1 else f"{number:,} {noun}s"
+def counted(number: int, noun: str, plural: str = "") -> str:
+    """``1 round``, ``4 rounds``; ``3 tries`` where the plural is named."""
+    return f"{number:,} {noun}" if number == 1 else f"{number:,} {plural or noun + 's'}"
 
 
 def ordinal(number: int) -> str:

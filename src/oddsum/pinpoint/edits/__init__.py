@@ -34,6 +34,7 @@ from oddsum.pinpoint.edits.placement import Placement
 from oddsum.pinpoint.edits.rounding import Rounding
 from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.edits.shared import Global, LostUpdate, Mutated, Shared
+from oddsum.pinpoint.edits.turning import Turning
 from oddsum.pinpoint.edits.variable import Variable
 from oddsum.source.program import Source
 
@@ -63,6 +64,7 @@ _ALL: tuple[type[Kind], ...] = (
     Conversion,
     Exchanged,
     Attribute,
+    Turning,
     Variable,
     Initial,
     Constant,

@@ -1,0 +1,36 @@
+"""How far in the next line stands, and lines made comments and back: what an editor asks."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+WIDTH = 4  # columns of a level
+_TEXTS = re.compile(r"'(?:\\.|[^'\\])*'?|\"(?:\\.|[^\"\\])*\"?")
+_ENDS = re.compile(r"\s*(return|break|continue|pass|raise)\b")
+
+
+def next_indent(line: str) -> str:
+    """The blanks with which the line after this one begins; ``line`` ends where the cursor is.
+
+    One level further in after a colon or an open bracket, one out after what leaves a block.
+    """
+    indent = line[: len(line) - len(line.lstrip())]
+    code = _TEXTS.sub("''", line).split("#")[0].rstrip()
+    opened = sum(code.count(c) for c in "([{") - sum(code.count(c) for c in ")]}")
+    if code.endswith(":") or opened > 0:
+        return indent + ("\t" if indent.startswith("\t") else " " * WIDTH)
+    if _ENDS.match(code):
+        return indent[:-1] if indent.endswith("\t") else indent[:-WIDTH]
+    return indent
+
+
+def commented(lines: Sequence[str]) -> list[str]:
+    """Lines made comments, the mark in one column; or back, where all of them are already."""
+    filled = [line for line in lines if line.strip()]
+    if not filled:
+        return list(lines)
+    if all(line.lstrip().startswith("#") for line in filled):
+        return [re.sub(r"^(\s*)# ?", r"\1", line) for line in lines]
+    column = min(len(line) - len(line.lstrip()) for line in filled)
+    return [f"{line[:column]}# {line[column:]}" if line.strip() else line for line in lines]

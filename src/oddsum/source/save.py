@@ -1,0 +1,47 @@
+"""Replaces a file in one move: a crash leaves the old one or the new one, never half of it."""
+
+from __future__ import annotations
+
+import contextlib
+import errno
+import os
+import tempfile
+from pathlib import Path
+
+from oddsum.model.errors import OddSumError
+
+_ROOM = "Make room, or check that you may write in that folder; then try once more."
+
+
+class SaveError(OddSumError):
+    """A file that cannot be written; what stood in it stands there still."""
+
+
+def replace_file(path: Path, data: bytes) -> None:
+    """Write a file whole. Its rights stay; a link to it stays a link. Raises SaveError.
+
+    A file that may not be written is refused, although its folder would let it be replaced: who
+    took the right away meant it.
+    """
+    path = path.resolve()
+    temporary = ""
+    try:
+        if path.exists() and not (os.access(path, os.W_OK) and path.stat().st_mode & 0o222):
+            raise PermissionError(errno.EACCES, "it is read-only")
+        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        with os.fdopen(handle, "wb") as file:
+            file.write(data)
+            file.flush()
+            os.fsync(file.fileno())
+        os.chmod(temporary, path.stat().st_mode & 0o777 if path.exists() else 0o644)
+        os.replace(temporary, path)
+    except OSError as error:
+        if temporary:
+            with contextlib.suppress(OSError):
+                os.unlink(temporary)
+        why = (error.strerror or str(error)).lower()
+        raise SaveError(
+            f"{path.name} cannot be written: {why}. Nothing in it has changed.",
+            hint=_ROOM,
+            file=path.name,
+        ) from error
