@@ -1,0 +1,81 @@
+"""What is said of a change: what it touches, what it did, and that one thing at a time is best."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from oddsum.mend.effect import Effect
+from oddsum.model.lead import Edit
+
+
+def numbered(numbers: Sequence[int]) -> str:
+    """``case 2``, ``cases 2 and 5``, ``cases 2, 5 and 7``."""
+    if len(numbers) == 1:
+        return f"case {numbers[0]}"
+    return f"cases {', '.join(map(str, numbers[:-1]))} and {numbers[-1]}"
+
+
+def effect_words(effect: Effect) -> str:
+    """What a change did to the cases, as a sentence."""
+    parts = []
+    if effect.settled:
+        parts.append(f"settles {numbered(effect.settled)}")
+    if effect.broke:
+        parts.append(f"breaks {numbered(effect.broke)}")
+    if effect.otherwise:
+        verb = "gives" if len(effect.otherwise) == 1 else "give"
+        parts.append(f"{numbered(effect.otherwise)} {verb} something else, still not as expected")
+    if not parts:
+        return "It changes nothing that any case shows."
+    if effect.settled and not effect.broke and effect.agreeing == effect.cases:
+        return f"It {parts[0]} and breaks none: every case agrees."
+    if effect.settled and not effect.broke:
+        parts.insert(1, "breaks none")
+    text = ", ".join(parts)
+    return f"It {text}." if effect.settled or effect.broke else f"{text[0].upper()}{text[1:]}."
+
+
+def edit_words(edit: Edit) -> str:
+    """One place that was changed, in a line: ``line 8: total = 0 → total = 1``."""
+    before, after = _first(edit.before), _first(edit.after)
+    if not edit.before:
+        where = f"ahead of line {edit.line}"
+        return f"{where}: + {after}" if after else f"{where}: a blank line"
+    where = f"line {edit.line}" if edit.end == edit.line else f"lines {edit.line} to {edit.end}"
+    if not edit.after:
+        return f"{where}: without {before}" if before else f"{where}: without a blank line"
+    old, new = _differing(edit)
+    return f"{where}: {old} → {new}"
+
+
+def edits_words(edits: Sequence[Edit]) -> str:
+    """All places of a change in a line."""
+    if not edits:
+        return "nothing"
+    more = f", and {len(edits) - 1} more" if len(edits) > 1 else ""
+    return edit_words(edits[0]) + more
+
+
+def places_words(edits: Sequence[Edit]) -> str:
+    """A kind word where a try changes more than one place; blank for one."""
+    if len(edits) < 2:
+        return ""
+    lines = ", ".join(str(e.line) for e in edits[:-1]) + f" and {edits[-1].line}"
+    return (
+        f"This try changes {len(edits)} places (lines {lines}). Whatever comes of it, it will be "
+        "hard to say which of them did it. One thing at a time tells more."
+    )
+
+
+def _differing(edit: Edit) -> tuple[str, str]:
+    """The first pair of lines that differ, without the blanks around them."""
+    for old, new in zip(edit.before, edit.after, strict=False):
+        if old.strip() != new.strip():
+            return old.strip() or "a blank line", new.strip() or "a blank line"
+    if edit.before[0].strip() and len(edit.before) == len(edit.after):
+        return edit.before[0].strip(), "the same, further in or out"
+    return _first(edit.before), _first(edit.after)
+
+
+def _first(lines: Sequence[str]) -> str:
+    return next((line.strip() for line in lines if line.strip()), "")
