@@ -15,6 +15,7 @@ FORMATS: dict[str, tuple[str, ...]] = {
     "pinpoint": ("text", "json"),
     "plan": ("csv", "md"),
     "advice": ("text", "json"),
+    "report": ("html", "md"),
 }
 
 

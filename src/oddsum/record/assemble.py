@@ -1,0 +1,108 @@
+"""Does all that a report needs: checks, follows cases, looks for leads, reads the record."""
+
+from __future__ import annotations
+
+import threading
+from collections.abc import Sequence
+from pathlib import Path
+
+from oddsum.check.plan import check_all
+from oddsum.check.traced import trace_case
+from oddsum.model.case import LEVELS, Case, Plan
+from oddsum.model.errors import OddSumError
+from oddsum.model.history import Entry, PastRun
+from oddsum.model.lead import Lead
+from oddsum.model.outcome import CaseResult, shortest_odd
+from oddsum.model.trace import Trace
+from oddsum.pinpoint.search import pinpoint
+from oddsum.record.history import History
+from oddsum.record.report import Report, report
+from oddsum.record.store import StoreError
+from oddsum.record.versions import version_of
+from oddsum.run.interpreter import Interpreter
+
+FORMATS = {".html": "html", ".htm": "html", ".md": "md", ".markdown": "md"}
+
+
+class ReportError(OddSumError):
+    """A report that cannot be written as it was asked for."""
+
+
+def format_of(path: Path) -> str:
+    """``html`` or ``md``, by the file's ending; raises ReportError."""
+    how = FORMATS.get(path.suffix.lower())
+    if how is None:
+        raise ReportError(
+            f"A report cannot be written as {path.suffix or 'a file without an ending'}.",
+            hint="Name the file .html or .md.",
+        )
+    return how
+
+
+def assemble(
+    plan: Plan,
+    interpreter: Interpreter,
+    history: History | None,
+    *,
+    chosen: Sequence[Case] = (),
+    results: Sequence[CaseResult] | None = None,
+    leads: Sequence[tuple[Lead, int]] | None = None,
+    level: int = -1,
+    stop: threading.Event | None = None,
+) -> tuple[Report, tuple[str, ...]]:
+    """The report of a program as it is now, and remarks on what could not be had.
+
+    ``chosen`` are the cases whose trace tables are in it; without any, the shortest odd one. Leads
+    are those given, each with how far it is uncovered; else they are looked for where ``level`` is
+    0 (where), 1 (what) or 2 (how), and no further than the plan's author wishes. Raises Cancelled,
+    StartError.
+    """
+    found = tuple(results) if results is not None else check_all(plan, interpreter, stop=stop)
+    remarks: list[str] = []
+    traces = [] if plan.run else [
+        (case, _trace(plan, case, interpreter, stop)) for case in chosen or _shortest(plan, found)
+    ]  # fmt: skip
+    if leads is None:
+        leads = _leads(plan, interpreter, found, level, stop)
+    runs, count, entries = _recorded(history, remarks)
+    made = report(
+        plan, version_of(plan.program), found, traces, leads=leads, entries=entries, runs=runs,
+        count=count, interpreter=" ".join(plan.run) if plan.run else interpreter.title,
+    )  # fmt: skip
+    return made, tuple(remarks)
+
+
+def _shortest(plan: Plan, results: Sequence[CaseResult]) -> list[Case]:
+    one = shortest_odd(plan.active(), results)
+    return [c for c in plan.active() if one is not None and c.number == one.number]
+
+
+def _trace(plan: Plan, case: Case, interpreter: Interpreter, stop: threading.Event | None) -> Trace:
+    return trace_case(plan, case, interpreter, stop=stop)[0]
+
+
+def _leads(
+    plan: Plan,
+    interpreter: Interpreter,
+    results: Sequence[CaseResult],
+    level: int,
+    stop: threading.Event | None,
+) -> list[tuple[Lead, int]]:
+    if level < 0 or plan.run or not any(r.outcome.odd for r in results):
+        return []
+    most = LEVELS.index(plan.reveal or "how")
+    leads = pinpoint(plan, interpreter, results, stop=stop).leads
+    return [(lead, min(level, most)) for lead in leads]
+
+
+def _recorded(
+    history: History | None, remarks: list[str]
+) -> tuple[tuple[PastRun, ...], int, tuple[Entry, ...]]:
+    """What the record has; a record that cannot be had is no reason not to report."""
+    if history is None:
+        return (), 0, ()
+    try:
+        return history.runs(60), history.count(), history.entries()
+    except StoreError as error:
+        remarks.append(str(error))
+        return (), 0, ()

@@ -1,0 +1,192 @@
+"""The history of a program: its checks, its versions, what was tried, and the notebook."""
+
+from __future__ import annotations
+
+import hashlib
+import sqlite3
+import threading
+import zlib
+from pathlib import Path
+
+import msgspec
+from platformdirs import user_data_path
+
+from oddsum.model.history import Entry, PastRun, Try, Version
+from oddsum.model.outcome import Outcome
+from oddsum.record.store import Store
+
+_LETTERS = {outcome: outcome.value[0] for outcome in Outcome}  # a, d, s, e, o: all different
+_OUTCOMES = {letter: outcome for outcome, letter in _LETTERS.items()}
+
+
+def data_file() -> Path:
+    """Where the record is kept."""
+    return user_data_path("oddsum") / "history.db"
+
+
+class History:
+    """What is recorded of one program. Everything here may raise StoreError."""
+
+    def __init__(self, program: Path, store: Store | None = None) -> None:
+        self.program = program.resolve()
+        self.store = store or Store(data_file())
+        # For whoever writes and then tells what is there: what is told last was read last.
+        self.turn = threading.Lock()
+
+    # -- checks ------------------------------------------------------------------------------
+
+    def add_run(self, run: PastRun, version: Version) -> int:
+        """Keep a check of a version; returns its number."""
+        with self.store.open() as link:
+            program = self._program(link, make=True)
+            text = msgspec.json.encode([(n, _LETTERS[o]) for n, o in run.outcomes.items()]).decode()
+            values = (program, _kept(link, program, version), run.at, run.seconds, run.plan,
+                      run.interpreter, text)  # fmt: skip
+            cursor = link.execute(
+                "INSERT INTO run (program, version, at, seconds, plan, interpreter, outcomes) "
+                "VALUES (?, ?, ?, ?, ?, ?, ?)",
+                values,
+            )
+            return cursor.lastrowid or 0
+
+    def keep_version(self, version: Version) -> int:
+        """Keep a version that no check has been recorded of; returns its number."""
+        with self.store.open() as link:
+            return _kept(link, self._program(link, make=True), version)
+
+    def count(self) -> int:
+        """How many checks are recorded."""
+        with self.store.open() as link:
+            found = link.execute(
+                "SELECT count(*) FROM run WHERE program = ?", (self._program(link),)
+            ).fetchone()
+            return int(found[0])
+
+    def runs(self, most: int = 200, before: int | None = None) -> tuple[PastRun, ...]:
+        """The last checks, oldest first; ``before``: only those ahead of this number."""
+        with self.store.open() as link:
+            rows = link.execute(
+                "SELECT id, at, seconds, version, plan, interpreter, outcomes FROM run "
+                "WHERE program = ? AND id < ? ORDER BY id DESC LIMIT ?",
+                (self._program(link), before or 2**62, most),
+            ).fetchall()
+        return tuple(_run(row) for row in reversed(rows))
+
+    def version(self, number: int) -> Version | None:
+        """A version of the program by its number."""
+        with self.store.open() as link:
+            row = link.execute("SELECT files FROM version WHERE id = ?", (number,)).fetchone()
+        if row is None:
+            return None
+        files = msgspec.json.decode(zlib.decompress(row[0]), type=dict[str, str])
+        return Version(number=number, files=files)
+
+    # -- tries -------------------------------------------------------------------------------
+
+    def add_try(self, tried: Try) -> Try:
+        """Keep a try; the same change tried before is counted once more and moves to the end."""
+        with self.store.open() as link:
+            program = self._program(link, make=True)
+            before = _try_of(link, program, tried.key)
+            if before is not None:
+                tried = msgspec.structs.replace(
+                    tried, times=before.times + 1, kept=tried.kept or before.kept
+                )
+            _put_try(link, program, tried)
+        return tried
+
+    def keep_try(self, tried: Try) -> None:
+        """Say of a try that it was kept; one that is not in the list yet is put there."""
+        with self.store.open() as link:
+            program = self._program(link, make=True)
+            tried = _try_of(link, program, tried.key) or tried
+            _put_try(link, program, msgspec.structs.replace(tried, kept=True))
+
+    def tries(self) -> tuple[Try, ...]:
+        """What was tried, the oldest first."""
+        with self.store.open() as link:
+            rows = link.execute(
+                "SELECT id, told FROM try WHERE program = ? ORDER BY at, id", (self._program(link),)
+            ).fetchall()
+        return tuple(
+            msgspec.structs.replace(msgspec.json.decode(told, type=Try), number=number)
+            for number, told in rows
+        )
+
+    # -- the notebook ------------------------------------------------------------------------
+
+    def write_entry(self, entry: Entry) -> Entry:
+        """Keep a page of the notebook: a new one, or in the place of the one with its number."""
+        with self.store.open() as link:
+            values = (self._program(link, make=True), entry.at, msgspec.json.encode(entry).decode())
+            if entry.number:
+                link.execute(
+                    "UPDATE entry SET program = ?, at = ?, told = ? WHERE id = ?",
+                    (*values, entry.number),
+                )
+                return entry
+            cursor = link.execute("INSERT INTO entry (program, at, told) VALUES (?, ?, ?)", values)
+            return msgspec.structs.replace(entry, number=cursor.lastrowid or 0)
+
+    def take_out(self, entry: Entry) -> None:
+        """Take a page out of the notebook."""
+        with self.store.open() as link:
+            link.execute("DELETE FROM entry WHERE id = ?", (entry.number,))
+
+    def entries(self) -> tuple[Entry, ...]:
+        """The notebook, the oldest page first."""
+        with self.store.open() as link:
+            rows = link.execute(
+                "SELECT id, told FROM entry WHERE program = ? ORDER BY at, id",
+                (self._program(link),),
+            ).fetchall()
+        return tuple(
+            msgspec.structs.replace(msgspec.json.decode(told, type=Entry), number=number)
+            for number, told in rows
+        )
+
+    def _program(self, link: sqlite3.Connection, make: bool = False) -> int:
+        """The program's number, 0 where nothing of it is recorded; to write, it is given one."""
+        path = str(self.program)
+        if make:
+            link.execute("INSERT OR IGNORE INTO program (path) VALUES (?)", (path,))
+        row = link.execute("SELECT id FROM program WHERE path = ?", (path,)).fetchone()
+        return int(row[0]) if row else 0
+
+
+def _kept(link: sqlite3.Connection, program: int, version: Version) -> int:
+    """The number under which a version is kept; the same text is kept once."""
+    data = msgspec.json.encode(dict(sorted(version.files.items())))
+    digest = hashlib.sha256(data).hexdigest()
+    link.execute(
+        "INSERT OR IGNORE INTO version (program, digest, files) VALUES (?, ?, ?)",
+        (program, digest, zlib.compress(data)),
+    )
+    row = link.execute(
+        "SELECT id FROM version WHERE program = ? AND digest = ?", (program, digest)
+    ).fetchone()
+    return int(row[0])
+
+
+def _try_of(link: sqlite3.Connection, program: int, key: str) -> Try | None:
+    """The try with this key, None where there is none yet."""
+    row = link.execute(
+        "SELECT told FROM try WHERE program = ? AND key = ?", (program, key)
+    ).fetchone()
+    return msgspec.json.decode(row[0], type=Try) if row is not None else None
+
+
+def _put_try(link: sqlite3.Connection, program: int, tried: Try) -> None:
+    link.execute(
+        "INSERT OR REPLACE INTO try (program, key, at, told) VALUES (?, ?, ?, ?)",
+        (program, tried.key, tried.at, msgspec.json.encode(tried).decode()),
+    )
+
+
+def _run(row: tuple[int, float, float, int, str, str, str]) -> PastRun:
+    number, at, seconds, version, plan, interpreter, outcomes = row
+    pairs = msgspec.json.decode(outcomes, type=list[tuple[str, str]])
+    return PastRun(
+        number=number, at=at, seconds=seconds, version=version, plan=plan, interpreter=interpreter,
+        outcomes={name: _OUTCOMES[letter] for name, letter in pairs},
+    )  # fmt: skip

@@ -1,0 +1,1 @@
+"""What the user has set, for every program: read from a file of their own."""

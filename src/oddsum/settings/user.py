@@ -1,0 +1,131 @@
+"""The user's settings: a TOML file in their own folder, read at the start, changed key by key."""
+
+from __future__ import annotations
+
+import difflib
+import tomllib
+from pathlib import Path
+from typing import Literal
+
+import msgspec
+from platformdirs import user_config_path
+
+from oddsum.model.case import Plan, Reveal, Settings
+from oddsum.model.errors import OddSumError
+from oddsum.source.save import replace_file
+
+
+class SettingsError(OddSumError):
+    """The settings cannot be read or written; the file is left as it is."""
+
+
+class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
+    """The settings, with what holds where the file says nothing.
+
+    ``plain_marks``: characters of sure width in place of the glyphs. ``interpreter`` and ``editor``
+    are commands, blank for finding one. ``reveal``: how far a lead is uncovered when it is first
+    seen. ``timeout`` is in seconds of processor time, ``memory`` and ``output`` in MB; they hold
+    for plans that say nothing of their own.
+    """
+
+    theme: Literal["lamp", "paper"] = "lamp"
+    plain_marks: bool = False
+    interpreter: str = ""
+    editor: str = ""
+    reveal: Reveal = "where"
+    timeout: float | None = None
+    memory: float | None = None
+    output: float | None = None
+    walk_seen: bool = False  # whether the first-run walk was put away
+
+
+def settings_file() -> Path:
+    """Where the settings are kept."""
+    return user_config_path("oddsum") / "settings.toml"
+
+
+def read_settings() -> tuple[UserSettings, SettingsError | None]:
+    """The settings; where they cannot be read, what holds without them, and what is wrong."""
+    path = settings_file()
+    try:
+        return _parsed(path.read_text(encoding="utf-8"), path), None
+    except FileNotFoundError:
+        return UserSettings(), None
+    except SettingsError as error:
+        return UserSettings(), error
+    except (OSError, UnicodeDecodeError) as error:
+        why = getattr(error, "strerror", None) or "it is not UTF-8"
+        return UserSettings(), SettingsError(f"The settings in {path} cannot be read: {why}.")
+
+
+def change_setting(key: str, value: object) -> UserSettings:
+    """Set one key, comments and order staying as they are; returns the settings then.
+
+    ``None`` takes the key out. Raises SettingsError; the file is then as it was.
+    """
+    import tomlkit
+
+    path = settings_file()
+    text = ""
+    try:
+        if path.exists():
+            text = path.read_text(encoding="utf-8")
+        _parsed(text, path)  # a file that is wrong is for its owner to put right, not to write over
+        document = tomlkit.parse(text)
+        if value is None:
+            document.pop(key, None)
+        else:
+            document[key] = value
+        made = tomlkit.dumps(document)
+        settings = _parsed(made, path)
+        path.parent.mkdir(parents=True, exist_ok=True)
+        replace_file(path, made.encode("utf-8"))
+    except SettingsError:
+        raise
+    except (OSError, UnicodeDecodeError, OddSumError) as error:
+        raise SettingsError(f"The setting was not kept: {error}") from error
+    return settings
+
+
+def _parsed(text: str, path: Path) -> UserSettings:
+    try:
+        values = tomllib.loads(text)
+    except tomllib.TOMLDecodeError as error:
+        raise SettingsError(
+            f"The settings in {path} cannot be read: {error}.",
+            hint="Put that line right, or delete the file; until then no setting holds.",
+        ) from None
+    known = UserSettings.__struct_fields__
+    for key in values:
+        if key not in known:
+            near = difflib.get_close_matches(key, known, n=1)
+            hint = f"Did you mean {near[0]}?" if near else f"There are: {', '.join(known)}."
+            raise SettingsError(f"The settings in {path} have a key {key}, which means nothing.",
+                                hint=hint)  # fmt: skip
+    try:
+        settings = msgspec.convert(values, UserSettings)
+    except msgspec.ValidationError as error:
+        raise SettingsError(
+            f"The settings in {path} cannot be used: {_plainly(str(error))}.",
+            hint="Put it right, or delete that line; until then no setting holds.",
+        ) from None
+    for key in ("timeout", "memory", "output"):
+        limit = getattr(settings, key)
+        if limit is not None and limit <= 0:
+            raise SettingsError(f"The settings in {path} have {key} = {limit:g}; it must be above "
+                                "0.")  # fmt: skip
+    return settings
+
+
+def _plainly(text: str) -> str:
+    """A message of the decoder as a beginner reads it: ``theme: Invalid enum value 'red'``."""
+    said, _, place = text.partition(" - at `$.")
+    return f"{place.rstrip('`')}: {said}" if place else said
+
+
+def with_limits(plan: Plan, settings: UserSettings) -> Plan:
+    """A plan that takes the user's limits where it has none of its own."""
+    own = Settings(timeout=settings.timeout, memory=settings.memory, output=settings.output)
+    if own == Settings():
+        return plan
+    return msgspec.structs.replace(plan, settings=plan.settings.over(own))
