@@ -13,6 +13,7 @@ import click
 
 from oddsum import __version__
 from oddsum.cli_common import (
+    CASE,
     PLAN,
     PROGRAM,
     answer,
@@ -26,6 +27,8 @@ from oddsum.cli_common import (
 from oddsum.model.errors import OddSumError, Status
 
 if TYPE_CHECKING:
+    from click.shell_completion import CompletionItem
+
     from oddsum.model.case import Plan
     from oddsum.model.claim import Claim
     from oddsum.model.outcome import CaseResult, Outcome
@@ -42,6 +45,12 @@ class _Commands(click.Group):
             _refuse_misspelt(args[0], list(self.commands))
             return "open", self.commands["open"], args
         return super().resolve_command(ctx, args)
+
+    def shell_complete(self, ctx: click.Context, incomplete: str) -> list[CompletionItem]:
+        """What a shell offers first: the commands, and files, one of which may be the program."""
+        from click.shell_completion import CompletionItem
+
+        return [*super().shell_complete(ctx, incomplete), CompletionItem(incomplete, type="file")]
 
 
 def _refuse_misspelt(word: str, commands: list[str]) -> None:
@@ -81,8 +90,14 @@ def open_program(program: Path, plan_file: Path | None, python: str | None) -> N
     run_app(program, plan_file, python)
 
 
+def _demo_names(_ctx: click.Context, _param: click.Parameter, typed: str) -> list[str]:
+    from oddsum.demo.copy import DEMOS
+
+    return [name for name in DEMOS if name.startswith(typed)]
+
+
 @cli.command()
-@click.argument("name", required=False)
+@click.argument("name", required=False, shell_complete=_demo_names)
 @click.option("--list", "listed", is_flag=True, help="Name the demo programs.")
 @click.option("--python", "python", help="The interpreter that runs the program.")
 def demo(name: str | None, listed: bool, python: str | None) -> None:
@@ -97,7 +112,7 @@ def demo(name: str | None, listed: bool, python: str | None) -> None:
     _refuse_elsewhere()
     from oddsum.tui.app import run_app
 
-    run_app(program, None, python)
+    run_app(program, None, python, first_walk=name is None)
 
 
 @cli.command()
@@ -192,7 +207,7 @@ def _say_of_case(result: Any) -> None:
 @cli.command()
 @PROGRAM
 @PLAN
-@click.option("--case", "chosen", help="A case's number or name.")
+@CASE
 @click.option("--format", "how", type=click.Choice(["text", "csv", "json"]), default="text")
 @click.option("--full", is_flag=True, help="Values whole, however long.")
 @click.option("--function", "function", help="Only the steps of one function.")
@@ -234,22 +249,18 @@ def trace(
         say(f"For the call, these lines of the main part were left out: {lines}.")
 
 
-def _chart_command() -> None:
-    """``oddsum chart``."""
+def _more_commands() -> None:
+    """``oddsum plan ...``, ``chart``, ``report`` and ``completion``, each in a file of its own."""
     from oddsum.cli_chart import chart
-
-    cli.add_command(chart)
-
-
-def _plan_commands() -> None:
-    """``oddsum plan new``, ``import``, ``export``, ``advise``."""
+    from oddsum.cli_completion import completion
     from oddsum.cli_plan import plan
+    from oddsum.cli_report import report
 
-    cli.add_command(plan)
+    for command in (plan, chart, report, completion):
+        cli.add_command(command)
 
 
-_plan_commands()
-_chart_command()
+_more_commands()
 
 
 @cli.command()

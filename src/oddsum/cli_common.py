@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -14,6 +15,7 @@ from oddsum.model.errors import OddSumError
 if TYPE_CHECKING:
     from oddsum.model.case import Case, Plan
     from oddsum.run.interpreter import Interpreter
+    from oddsum.settings.user import UserSettings
 
 
 def common(command: Callable[..., Any]) -> Callable[..., Any]:
@@ -31,28 +33,70 @@ PROGRAM = click.argument("program", type=click.Path(path_type=Path))
 PLAN = click.option("--plan", "plan_file", type=click.Path(path_type=Path), help="The plan.")
 
 
+def _case_names(_ctx: click.Context, _param: click.Parameter, typed: str) -> list[str]:
+    """The cases that a shell offers: by name, from the plan of the program on its line.
+
+    The line itself is looked at, for click reads nothing of one that ends in an option.
+    """
+    from click.shell_completion import split_arg_string
+
+    from oddsum.plan.find import choose_plan
+    from oddsum.plan.read import read_plan
+
+    words = split_arg_string(os.environ.get("COMP_WORDS", ""))
+    programs = [Path(w) for w in words[1:] if Path(w).is_file()]
+    try:
+        path = choose_plan(programs[0], None)
+        cases = read_plan(path, programs[0]).cases if path is not None else ()
+    except (OddSumError, IndexError):
+        return []
+    return [c.name for c in cases if c.name.startswith(typed)]
+
+
+CASE = click.option("--case", "chosen", shell_complete=_case_names, help="A case's number or name.")
+
+CASES = click.option(
+    "--case",
+    "chosen",
+    multiple=True,
+    shell_complete=_case_names,
+    help="A case whose trace table is in it; may be given more than once.",
+)
+
+
 def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Plan, Interpreter]:
     """The plan of a program, with cases, and the interpreter; raises OddSumError."""
     from oddsum.model.errors import PlanError
     from oddsum.plan.find import choose_plan, missing_plan
     from oddsum.plan.read import read_plan
     from oddsum.run.interpreter import find_interpreter
+    from oddsum.settings.user import with_limits
     from oddsum.source.program import find_program
 
     find_program(program)
     path = choose_plan(program, plan_file)
     if path is None:
         raise missing_plan(program)
-    plan = read_plan(path, program)
+    settings = _settings()
+    plan = with_limits(read_plan(path, program), settings)
     if not plan.active():
         raise PlanError(
             f"{path.name} has no case to run.",
             hint='Add one: [[case]], name = "...", stdin = "...", stdout = "...".',
             file=path.name,
         )
-    interpreter = find_interpreter(program, python)
+    interpreter = find_interpreter(program, python or settings.interpreter or None)
     say(interpreter.remark)
     return plan, interpreter
+
+
+def _settings() -> UserSettings:
+    """The user's settings; what is wrong with them is told, and they do not hold then."""
+    from oddsum.settings.user import read_settings
+
+    settings, fault = read_settings()
+    say(str(fault) if fault is not None else "")
+    return settings
 
 
 def refuse_other_languages(plan: Plan, station: str) -> None:
@@ -72,12 +116,17 @@ def answer(text: str, out: Path | None, force: bool) -> None:
         sys.stdout.write(text)
         sys.stdout.flush()
         return
-    if out.exists() and not force:
-        raise OddSumError(f"{out} exists already.", hint="Overwrite it with --force.")
+    refuse_there(out, force)
     try:
         out.write_text(text, encoding="utf-8")
     except OSError as error:
         raise OddSumError(f"{out} cannot be written: {error.strerror}.") from error
+
+
+def refuse_there(path: Path, force: bool) -> None:
+    """A file that is there is not written over; raises OddSumError."""
+    if path.exists() and not force:
+        raise OddSumError(f"{path} exists already.", hint="Overwrite it with --force.")
 
 
 def tell(error: OddSumError, how: str) -> int:
@@ -117,7 +166,7 @@ def case_to_trace(
             say("Type what the program should read. Ctrl+D on a line of its own ends it.")
         case = typed_case(sys.stdin.read())
         plan = Plan(program=program, cases=(case,))
-        return plan, find_interpreter(program, python), case
+        return plan, find_interpreter(program, python or _settings().interpreter or None), case
     plan, interpreter = ready(program, plan_file, python)
     refuse_other_languages(plan, "Trace")
     if chosen is not None:

@@ -13,6 +13,13 @@ DEMOS = {
     "fares": "what a party pays for the crossing: input() and print",
     "lanes": "where the cars stand on the car deck: functions",
     "tides": "how much water there is at the pier: functions",
+    "crates": "how many crates of each kind stand on the quay: input() and a dict",
+    "parcels": "which parcel is the heaviest: input() until an empty line",
+    "sailings": "the next ferry after a time of the day: functions and lists",
+    "cabins": "who sleeps where on the night boat: lists of lists",
+    "waiting": "how many crossings until nobody waits: a loop that does not end",
+    "tickets": "what a book of tickets costs: two things are wrong",
+    "lighthouse": "the sign over the ticket office: a program that draws",
 }
 _FOLDER = Path(__file__).with_name("ferry")
 

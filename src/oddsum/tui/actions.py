@@ -31,7 +31,10 @@ EVERYWHERE = (
     Action("1", "1", "go to Check", "The cases and how they came out.", "app.go('check')", False),
     Action("2", "2", "go to Trace", "One case, step by step.", "app.go('trace')", False),
     Action("3", "3", "go to Pinpoint", "Where the fault may be.", "app.go('pinpoint')", False),
+    Action("4", "4", "go to Mend", "Change the program.", "app.go('mend')", False),
+    Action("5", "5", "go to Record", "What happened so far.", "app.go('record')", False),
     Action("d", "D", "side by side", "Expected and actual, whole.", "app.side_by_side", False),
+    Action("m", "M", "mend", "Change the program, at the line in hand.", "app.mend", False),
     Action("z", "Z", "words A to Z", "What the words on this screen mean.", "app.glossary"),
     Action("question_mark", "?", "all keys", "Every key of this station.", "app.keys"),
     Action("escape", "Esc", "stop the work", "Stop what is running.", "app.stop_work", False),
@@ -85,6 +88,8 @@ TRACE = (
     Action("asterisk", "*", "rounds", "Every loop: its rounds, how it ended, what it missed.",
            "loops"),
     Action("left_parenthesis", "(", "calls", "Every call: what went in, what came out.", "calls"),
+    Action("at", "@", "names and lists", "Which name holds which list, as numbered entries.",
+           "ledger", False),
     Action("g", "G", "guess", "Fill in what you think comes next.", "forecast"),
     Action("k", "K", "keep an eye on", "An expression as a column of the table.", "watch", False),
     Action("a", "A", "add a claim", "Say what must hold here, in every case.", "claim", False),
@@ -133,10 +138,59 @@ PINPOINT = (
     Action("enter", "Enter", "uncover more", "Where, then what, then how.", "uncover"),
     Action("t", "T", "trace it", "Follow the case that shows it best.", "trace"),
     Action("g", "G", "guess", "Name the line you suspect; see what speaks for it.", "guess"),
+    Action("m", "M", "mend", "Change the program there; what is uncovered is taken over.",
+           "app.mend"),
     Action("q", "Q", "questions", "Say of values whether they are right, and be led.", "judge"),
     Action("r", "R", "check again", "Run the plan again, then look again.", "app.check"),
-)
-STATIONS = {"check": CHECK, "trace": TRACE, "pinpoint": PINPOINT}
+)  # fmt: skip
+MEND = (
+    Action("e", "E", "edit", "Go into the program. Esc leaves it; then letters act.", "edit"),
+    Action("s", "Ctrl+S", "keep it", "Write the change into the file, and run the whole plan.",
+           "keep"),
+    Action("minus", "Ctrl+L", "line off, or on", "Switch a line off to see what it does. "
+           "Outside of the program - does the same.", "switch"),
+    Action("ctrl+z", "Ctrl+Z", "take back", "Undo what was typed last; Ctrl+Y does it again.", ""),
+    Action("b", "B", "put back", "The text as the file has it.", "put_back"),
+    Action("m", "M", "mend", "Take over the mend of the lead in hand, where it is uncovered.",
+           "mend", False),
+    Action("slash", "Ctrl+F", "find", "Find a text. Outside of the program / does the same.",
+           "find", False),
+    Action("number_sign", "Ctrl+G", "go to a line", "By its number. Outside of the program # does "
+           "the same.", "by_line", False),
+    Action("c", "Ctrl+/", "comment", "Make the marked lines comments, or take that back.",
+           "comment", False),
+    Action("shift+tab", "Shift+Tab", "further out", "Move the marked lines out; Tab moves them in.",
+           "", False),
+    Action("ctrl+o", "Ctrl+O", "another file", "Another file of the program.", "another_file",
+           False),
+    Action("u", "U", "your own editor", "Open the text in the editor that EDITOR names.",
+           "own_editor"),
+    Action("t", "T", "trace it", "Follow the case in hand, once the change is kept.", "trace",
+           False),
+    Action("l", "L", "what is missing", "Limits, branches and kinds that no case tries.",
+           "app.advice", False),
+    Action("d", "D", "side by side", "Expected and actual, whole.", "side_by_side", False),
+    Action("r", "R", "check again", "Run the whole plan again.", "app.check", False),
+    Action("escape", "Esc", "leave the field", "Leave the program or the search; else stop what "
+           "is running.", "leave_find", False),
+)  # fmt: skip
+RECORD = (
+    Action("left,right", "← →", "choose a run", "Move through the runs.", ""),
+    Action("up,down", "↑ ↓", "choose a page", "Move through the notebook.", ""),
+    Action("space", "Space", "mark the run", "Mark a run, to hold another one against it.", "mark"),
+    Action("d", "D", "side by side", "The marked run and this one: programs and outcomes.",
+           "side_by_side"),
+    Action("b", "B", "put back", "Take the program of this run up again in Mend.", "put_back"),
+    Action("e", "E", "edit", "Write in the notebook's page in hand.", "edit"),
+    Action("a", "A", "add a page", "Begin a page of the notebook.", "add"),
+    Action("delete", "Delete", "delete", "Take the page out of the notebook.", "delete", False),
+    Action("w", "W", "write the report", "One file with it all, to hand in or to ask for help.",
+           "report"),
+    Action("pageup,pagedown", "PgUp PgDn", "more cases", "Cases that are out of sight.", "", False),
+    Action("home", "Home", "first run", "To the first run that is shown.", "to_end(-1)", False),
+    Action("end", "End", "last run", "To the last run.", "to_end(1)", False),
+)  # fmt: skip
+STATIONS = {"check": CHECK, "trace": TRACE, "pinpoint": PINPOINT, "mend": MEND, "record": RECORD}
 
 
 def actions_of(station: str) -> tuple[Action, ...]:

@@ -12,11 +12,9 @@ from textual.binding import Binding, BindingType
 from textual.screen import Screen
 
 from oddsum.tui.actions import actions_of
-from oddsum.tui.glyphs import use_plain_marks
-from oddsum.tui.planning import PlanningApp
+from oddsum.tui.choices import ChoosingApp
 from oddsum.tui.screens.check import CheckScreen
 from oddsum.tui.screens.station import Station
-from oddsum.tui.settings import UserSettings, load_settings, save_settings
 from oddsum.tui.theme import THEMES
 
 
@@ -33,28 +31,46 @@ def _pinpoint_screen() -> Screen[Any]:
     return PinpointScreen()
 
 
-class OddSumApp(PlanningApp):
+def _mend_screen() -> Screen[Any]:
+    from oddsum.tui.screens.mend import MendScreen
+
+    return MendScreen()
+
+
+def _record_screen() -> Screen[Any]:
+    from oddsum.tui.screens.record import RecordScreen
+
+    return RecordScreen()
+
+
+class OddSumApp(ChoosingApp):
     """Shows one station of the work in hand."""
 
     TITLE = "Odd Sum"
-    CSS_PATH: ClassVar = ["css/base.tcss", "css/check.tcss", "css/trace.tcss", "css/pinpoint.tcss"]
+    CSS_PATH: ClassVar = [
+        "css/base.tcss", "css/check.tcss", "css/trace.tcss", "css/pinpoint.tcss", "css/mend.tcss",
+        "css/record.tcss",
+    ]  # fmt: skip
     MODES: ClassVar[dict[str, str | Callable[[], Screen[Any]]]] = {
         "check": CheckScreen,
         "trace": _trace_screen,
         "pinpoint": _pinpoint_screen,
+        "mend": _mend_screen,
+        "record": _record_screen,
     }
     BINDINGS: ClassVar[list[BindingType]] = [
         Binding("ctrl+q", "quit", "Leave", show=False, priority=True),
     ]
     ENABLE_COMMAND_PALETTE = True
 
-    def __init__(self, program: Path, plan_file: Path | None, python: str | None) -> None:
+    def __init__(
+        self, program: Path, plan_file: Path | None, python: str | None, first_walk: bool = False
+    ) -> None:
         super().__init__(program, plan_file, python)
+        self.first_walk = first_walk  # whether the walk is shown to who has not seen it
         for theme in THEMES:
             self.register_theme(theme)
-        self._settings = load_settings()
-        use_plain_marks(self._settings.plain_marks)
-        self.theme = self._settings.theme if self._settings.theme in ("lamp", "paper") else "lamp"
+        self.theme = self.settings.theme
 
     def on_mount(self) -> None:
         """Show Check; run the plan, or ask for the first case where there is none."""
@@ -72,7 +88,11 @@ class OddSumApp(PlanningApp):
             self.action_add_case()
         elif self.first_plan_is_missing():
             self.action_choose_plan()
+        self.read_record()
+        self.say_settings_fault()
         self.watch_saves()
+        if self.first_walk and not self.settings.walk_seen:
+            self.action_walk()
 
     # -- keys that hold everywhere -----------------------------------------------------------
 
@@ -84,6 +104,7 @@ class OddSumApp(PlanningApp):
 
     def plan_has_run(self) -> None:
         """On Pinpoint, the search begins as soon as it can."""
+        super().plan_has_run()
         if self._station() == "pinpoint":
             self.begin_search()
 
@@ -105,6 +126,50 @@ class OddSumApp(PlanningApp):
                 return
         self.switch_mode(station)
 
+    async def action_quit(self) -> None:
+        """Leave; a change that is not kept is asked about first."""
+        from oddsum.tui.dialogs.choose import Choose
+
+        draft = self.work.draft
+        if draft is None or not draft.changed or isinstance(self.screen, Choose):
+            self.exit()
+            return
+        said = [f"What you changed in {draft.source.name} is tried on a copy only. Its file is as "
+                "it was."]  # fmt: skip
+        answers = [("stay", "Stay"), ("drop", "Leave without it")]
+        self.push_screen(
+            Choose("A CHANGE IS NOT KEPT", said, answers),
+            lambda answer: self.exit() if answer == "drop" else None,
+        )
+
+    def action_mend(self) -> None:
+        """Change the program: at the lead in hand, or at the line the trace is at."""
+        work = self.work
+        station, traced = self._station(), work.traced
+        lead = work.search.lead_in_hand() if work.search is not None else None
+        if station == "pinpoint" and lead is not None:
+            if not self.take_over(lead):
+                return
+        elif station == "trace" and traced is not None and not traced.stale:
+            step = traced.story.step(traced.step)
+            self.open_draft(step.statement.file, step.line)
+        elif station == "check" and work.fault is not None and work.fault.line:
+            self.open_draft(work.fault.file or "", work.fault.line)
+        self.action_go("mend")
+
+    def action_walk(self, card: int = 0) -> None:
+        """The first-run walk: each card stands over the station that it is about."""
+        from oddsum.tui.dialogs.walk import CARDS, Walk
+
+        def on(wanted: int | None) -> None:
+            if wanted is not None:
+                self.action_walk(wanted)
+            else:
+                self.choose("walk_seen", True)
+
+        self.action_go(CARDS[card][0])
+        self.call_after_refresh(self.push_screen, Walk(card), on)
+
     def action_keys(self) -> None:
         """Every key of the station."""
         from oddsum.tui.dialogs.page import keys_page
@@ -115,7 +180,9 @@ class OddSumApp(PlanningApp):
         """The words of the station."""
         from oddsum.tui.dialogs.page import words_page
 
-        self.push_screen(words_page(self._station()))
+        screen = next((s for s in reversed(self.screen_stack) if isinstance(s, Station)), None)
+        word = screen.word_in_hand() if screen is not None else ""
+        self.push_screen(words_page(self._station(), word))
 
     def action_side_by_side(self) -> None:
         """Expected and actual of the case in hand, whole."""
@@ -131,20 +198,6 @@ class OddSumApp(PlanningApp):
             return
         self.push_screen(TextsPage(result))
 
-    def action_toggle_light(self) -> None:
-        """Lamp or Paper."""
-        self.theme = "paper" if self.theme == "lamp" else "lamp"
-        self._settings = UserSettings(self.theme, self._settings.plain_marks)
-        save_settings(self._settings)
-
-    def action_toggle_marks(self) -> None:
-        """The marks, or plain characters in their place."""
-        self._settings = UserSettings(self._settings.theme, not self._settings.plain_marks)
-        use_plain_marks(self._settings.plain_marks)
-        save_settings(self._settings)
-        self.show()
-        self.refresh(layout=True)
-
     def get_system_commands(self, screen: Screen[Any]) -> Iterable[SystemCommand]:
         """The palette has every action of the station, and the theme."""
         for action in actions_of(self._station()):
@@ -154,11 +207,9 @@ class OddSumApp(PlanningApp):
                     f"{action.tip} ({action.label})",
                     partial(self._run_named, action.action),
                 )
-        other = "Paper, the light one" if self.theme == "lamp" else "Lamp, the dark one"
-        yield SystemCommand(f"Theme: {other}", "Change the colours.", self.action_toggle_light)
-
-        marks = "as drawn" if self._settings.plain_marks else "plain, for fonts that lack them"
-        yield SystemCommand(f"Marks: {marks}", "Change the marks.", self.action_toggle_marks)
+        yield SystemCommand("The walk in five cards", "How the stations work.", self.action_walk)
+        for title, about, run in self.choices():
+            yield SystemCommand(title, about, run)
 
     async def _run_named(self, action: str) -> None:
         for screen in reversed(self.screen_stack):
@@ -167,6 +218,8 @@ class OddSumApp(PlanningApp):
                 return
 
 
-def run_app(program: Path, plan_file: Path | None, python: str | None) -> None:
+def run_app(
+    program: Path, plan_file: Path | None, python: str | None, first_walk: bool = False
+) -> None:
     """Open the application and stay until the user leaves."""
-    OddSumApp(program, plan_file, python).run()
+    OddSumApp(program, plan_file, python, first_walk).run()

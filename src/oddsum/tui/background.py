@@ -32,6 +32,7 @@ class WorkingApp(App[None]):
         self.work = Work(program, plan_file, python)
         self._sources: dict[str, Source | None] = {}
         self._showing: Timer | None = None
+        self.written: dict[Path, str] = {}  # files that were saved here, as they were then
 
     def show(self) -> None:
         """Bring what is on the screen up to date; ``app.py`` knows what that is."""
@@ -40,6 +41,10 @@ class WorkingApp(App[None]):
     def action_go(self, station: str) -> None:
         """Go to a station; ``app.py`` has them."""
         raise NotImplementedError
+
+    def limited(self, plan: Plan) -> Plan:
+        """A plan with the user's limits where it has none; ``choices.py`` knows them."""
+        return plan
 
     # -- reading the files -------------------------------------------------------------------
 
@@ -52,7 +57,8 @@ class WorkingApp(App[None]):
         try:
             work.source = read_source(find_program(work.program))
             path = choose_plan(work.program, work.plan_file)
-            work.plan = read_plan(path, work.program) if path is not None else None
+            plan = read_plan(path, work.program) if path is not None else None
+            work.plan = self.limited(plan) if plan is not None else None
         except OddSumError as error:
             work.fault = error
         numbers = [c.number for c in work.plan.cases] if work.plan else []
@@ -75,6 +81,11 @@ class WorkingApp(App[None]):
         work = self.work
         before, had_fault = (work.source and work.source.text, work.plan), work.fault is not None
         self.read_files()
+        own = {p for p in message.paths if self._as_written(p)}
+        if own == message.paths and work.fault is None and not had_fault:
+            return
+        for path in message.paths - own:
+            self.written.pop(path, None)  # somebody else's now, even if it comes back
         same = before == (work.source and work.source.text, work.plan)
         if (
             same
@@ -90,6 +101,16 @@ class WorkingApp(App[None]):
         if work.fault is None and work.plan is not None:
             self.action_check()
         self.show()
+
+    def _as_written(self, path: Path) -> bool:
+        """Whether a file is still what was written here: then its save has been dealt with."""
+        text = self.written.get(path)
+        if text is None:
+            return False
+        try:
+            return read_source(path).text == text
+        except OddSumError:
+            return False
 
     def _drop_search(self, changed: bool) -> None:
         self.workers.cancel_group(self, "search")
@@ -250,6 +271,7 @@ class WorkingApp(App[None]):
             uncovered=before.uncovered,
             answers=before.answers or self._kept_answers(),
             guess=before.guess,
+            first=min(work.reveal_first, work.most_uncovered()),
         )
         start = partial(
             search_leads,

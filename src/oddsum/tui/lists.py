@@ -27,20 +27,6 @@ PARTS = (Column("", 3, "right", ruled=False), Column("part, as written", 40),
 STEPS = (Column("step", 6, "right", ruled=False), Column("line", 5, "right"), Column("what", 90))
 
 
-def in_tree(origins: Sequence[Origin]) -> list[tuple[int, Origin]]:
-    """Origins in the order of their tree, each with how deep it stands."""
-    under: dict[int, list[int]] = {}
-    for n, origin in enumerate(origins):
-        under.setdefault(origin.parent, []).append(n)
-    found: list[tuple[int, Origin]] = []
-    todo = [(n, 0) for n in reversed(under.get(-1, []))]
-    while todo:
-        n, depth = todo.pop()
-        found.append((depth, origins[n]))
-        todo += [(child, depth + 1) for child in reversed(under.get(n, []))]
-    return found
-
-
 def lineage_rows(tree: Sequence[tuple[int, Origin]]) -> Rows:
     """A row an origin, further in the further back it is."""
     rows: Rows = []

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Literal
 
 from textual.message import Message
 
@@ -12,9 +13,11 @@ from oddsum.advise.pattern import Pattern
 from oddsum.model.case import Case
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
+from oddsum.model.history import Entry, PastRun, Try, Version
 from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
+from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.parts import Apart
 from oddsum.tui.work import Traced
@@ -169,3 +172,84 @@ class ClaimsHeld(Message):
 
     claims: tuple[Claim, ...]
     broken: dict[int, Broken]
+
+
+@dataclass
+class TryCaseFinished(Message):
+    """A case has run on the copy that a change is tried on."""
+
+    number: int
+    result: CaseResult
+
+
+@dataclass
+class TryEnded(Message):
+    """A try is over; ``fault`` says why the copy could not start, None where it did."""
+
+    number: int
+    seconds: float
+    fault: OddSumError | None
+
+
+@dataclass
+class TriesRead(Message):
+    """The list of tries as it is recorded."""
+
+    tries: tuple[Try, ...]
+
+
+@dataclass
+class RecordRead(Message):
+    """What is recorded of the program: the last checks of so many, tries, the notebook."""
+
+    runs: tuple[PastRun, ...]
+    count: int
+    tries: tuple[Try, ...]
+    entries: tuple[Entry, ...]
+
+
+@dataclass
+class EarlierRead(Message):
+    """Checks ahead of those that are shown."""
+
+    runs: tuple[PastRun, ...]
+
+
+@dataclass
+class RecordFailed(Message):
+    """Something could not be recorded, or read from the record."""
+
+    fault: OddSumError
+
+
+@dataclass
+class VersionsRead(Message):
+    """Two versions of the program, None where one is not recorded."""
+
+    numbers: tuple[int, int]
+    versions: tuple[Version | None, Version | None]
+
+
+@dataclass
+class Kept(Message):
+    """A change was written into its file, which reads like this now."""
+
+    path: Path
+    source: Source
+
+
+@dataclass
+class KeepRefused(Message):
+    """A change was not written: the file was changed, the record cannot be had, or the disk."""
+
+    why: Literal["changed", "record", "write"]
+    fault: OddSumError
+
+
+@dataclass
+class ReportWritten(Message):
+    """A report was written; ``fault`` says why it could not be."""
+
+    path: Path
+    fault: OddSumError | None
+    remarks: tuple[str, ...]

@@ -11,9 +11,11 @@ from textual import on
 
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
+from oddsum.model.picture import Draws
 from oddsum.plan import edit
 from oddsum.plan.find import choose_plan, default_plan, plans_of
 from oddsum.plan.keep import ChangedOnDisk, PlanFile
+from oddsum.plan.pictures import MOST_LINES, rounded
 from oddsum.tui import messages
 from oddsum.tui.tracing import TracingApp
 
@@ -67,7 +69,7 @@ class PlanningApp(TracingApp):
         except OddSumError as error:
             self.notify(str(error), severity="error", timeout=10)
             return False
-        work.take_plan(plan)
+        work.take_plan(self.limited(plan))
         work.selected = max(1, min(selected, len(plan.cases))) if plan.cases else 0
         work.fault = None
         self.notify(told)
@@ -202,8 +204,18 @@ class PlanningApp(TracingApp):
         result = self.work.results.get(case.number)
         if answer is None or result is None:
             return
-        if case.call is not None and result.run.returned is not None:
+        drawn = rounded(result.run.drawn.lines) if result.run.drawn is not None else ()
+        if case.call is not None and result.run.returned is not None and not drawn:
             expecting = msgspec.structs.replace(case, returns=result.run.returned.actual)
+        elif drawn and answer == "right":
+            if len(drawn) > MOST_LINES:
+                self.notify(
+                    f"{len(drawn):,} lines are too many to stand in a plan. Keep them in a file: "
+                    "`oddsum chart --what lines`, and draws = its name.", timeout=15,
+                )  # fmt: skip
+                return
+            text = result.run.output
+            expecting = msgspec.structs.replace(case, draws=Draws(drawn), stdout=text or None)
         else:
             text = what_came_out(result)
             ended = text if not text or text.endswith("\n") else text + "\n"
@@ -244,7 +256,6 @@ class PlanningApp(TracingApp):
     def action_advice(self) -> None:
         """See what no case tries."""
         from oddsum.tui.dialogs.advice import AdvicePage
-        from oddsum.tui.workers import look_for_advice
 
         work = self.work
         if work.plan is None or work.fault is not None or work.interpreter is None:
@@ -255,6 +266,16 @@ class PlanningApp(TracingApp):
             return
         if not work.complete() or work.checking is not None:
             self.notify("Wait until the plan has run. R runs it.")
+            return
+        self.look_for_gaps()
+        self.push_screen(AdvicePage(work.advice), self._take_advice)
+
+    def look_for_gaps(self) -> None:
+        """See behind the scenes what no case tries, where it is not known yet."""
+        from oddsum.tui.workers import look_for_advice
+
+        work = self.work
+        if work.plan is None or work.plan.run or work.interpreter is None or not work.complete():
             return
         if work.advice is None and not work.advising:
             work.advising = True
@@ -267,7 +288,6 @@ class PlanningApp(TracingApp):
                 work.in_order(),
             )
             self._start("advice", start)
-        self.push_screen(AdvicePage(work.advice), self._take_advice)
 
     @on(messages.AdviceFound)
     def advice_found(self, message: messages.AdviceFound) -> None:
@@ -301,13 +321,13 @@ class PlanningApp(TracingApp):
 
     def action_choose_plan(self) -> None:
         """Choose among the plans of this program."""
-        from oddsum.tui.dialogs.choose_plan import ChoosePlan
+        from oddsum.tui.dialogs.choose_file import ChooseFile
 
         plans = plans_of(self.work.program)
         if len(plans) < 2:
             self.notify(f"{self.work.program.name} has one plan at most. A adds a case to it.")
             return
-        self.push_screen(ChoosePlan(plans, self._plan_path()), self._use_plan)
+        self.push_screen(ChooseFile("plan", plans, self._plan_path()), self._use_plan)
 
     def _use_plan(self, path: Path | None) -> None:
         if path is None or path == self._plan_path():

@@ -11,18 +11,17 @@ from oddsum.advise.advice import Advice
 from oddsum.advise.pattern import Pattern
 from oddsum.compare.readings import reading, reading_used
 from oddsum.model.answer import AT_LINE, Ends, Said
-from oddsum.model.case import Case, Plan, Prompts
+from oddsum.model.case import LEVELS, Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
-from oddsum.model.lead import Lead, Pinpointing
+from oddsum.model.history import Entry, PastRun, Try
+from oddsum.model.lead import Edit, Lead, Pinpointing
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
 from oddsum.run.interpreter import Interpreter
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.holds import Hold
-from oddsum.tui.glyphs import own
-
-LEVELS = ("where", "what", "how")
+from oddsum.tui.draft import Draft
 
 
 @dataclass
@@ -83,14 +82,44 @@ class Search:
     ends: Ends | None = None  # where the answers lead
     guess: int = 0  # the line the user named; 0 for none
 
+    first: int = 0  # how far a lead is uncovered when it is first seen
+
     def level(self, lead: Lead) -> int:
         """How far a lead is uncovered: an index into LEVELS."""
-        return self.uncovered.get((lead.file, lead.lines), 0)
+        return self.uncovered.get((lead.file, lead.lines), self.first)
+
+    def lead_in_hand(self) -> Lead | None:
+        """The lead that the cursor is on, the nearest where there are fewer than it thinks."""
+        if not self.leads:
+            return None
+        self.cursor = min(max(self.cursor, 0), len(self.leads) - 1)
+        return self.leads[self.cursor]
 
     def uncover(self, lead: Lead, most: int) -> None:
         """Uncover one level more of a lead."""
         level = min(self.level(lead) + 1, most)
         self.uncovered[lead.file, lead.lines] = level
+
+
+@dataclass
+class Record:
+    """What is recorded of the program: its last checks of so many, and the notebook.
+
+    ``cursor`` is the check in hand and ``marked`` one to hold it against (places in ``runs``);
+    ``page`` is the notebook's page in hand.
+    """
+
+    runs: tuple[PastRun, ...] = ()
+    count: int = 0
+    entries: tuple[Entry, ...] = ()
+    read: bool = False
+    cursor: int = -1
+    marked: int = -1
+    page: int = 0
+
+    def number_of(self, place: int) -> int:
+        """Which of all runs the one at a place in ``runs`` is, from 1."""
+        return self.count - len(self.runs) + place + 1
 
 
 @dataclass
@@ -132,6 +161,14 @@ class Work:
     )
     looking: str = ""  # what is being looked for in a trace, blank for nothing
     search: Search | None = None
+    draft: Draft | None = None
+    tries: tuple[Try, ...] = ()
+    kept_before: dict[int, CaseResult] = field(default_factory=dict)  # results before a change
+    kept_edits: tuple[Edit, ...] = ()  # was kept; until the plan has run on what is there now
+    kept_source: Source | None = None  # the file before that change
+    reveal_first: int = 0  # how far Pinpoint uncovers leads at once, as the user has set it
+    record: Record = field(default_factory=Record)
+    record_fault: str = ""  # what was said last of a record that cannot be had
     _active: tuple[Plan, tuple[Case, ...]] | None = None  # the plan's cases that are run, kept
 
     @property
@@ -235,77 +272,3 @@ def _renumbered(result: CaseResult, number: int) -> CaseResult:
 def _same_case(old: Case | None, new: Case) -> bool:
     """Whether a case runs and expects the same as before, whatever its number."""
     return old is not None and msgspec.structs.replace(old, number=new.number) == new
-
-
-def next_words(work: Work, station: str) -> str:
-    """The one quiet line that says what to do next."""
-    if not work.begun:
-        return "wait for your program to be read."
-    if work.fault is not None:
-        return "change the file in your editor and save it; it is checked at once."
-    if work.checking is not None:
-        return "wait for the plan to run. Esc stops it."
-    if not work.cases:
-        return "press A to write a case, or V to run it live and keep what you type."
-    if work.plan is not None and work.plan.run and station != "check":
-        return "this station reads Python; press 1 to go back to Check."
-    if station == "trace":
-        return _next_in_trace(work)
-    broken = _broken_claim(work)
-    if broken:
-        return broken
-    if station == "pinpoint":
-        return _next_in_pinpoint(work)
-    shortest = work.shortest_odd()
-    if shortest is not None:
-        return f"trace case {shortest.number}, the shortest that is odd. T takes you there."
-    open_cases = [r for r in work.in_order() if r.outcome is Outcome.OPEN]
-    if open_cases:
-        number = open_cases[0].number
-        return f"case {number} has nothing expected yet. Is what came out right? Y says so."
-    return "every case agrees. L shows the limits that no case tries yet."
-
-
-def _broken_claim(work: Work) -> str:
-    """The first claim that does not hold, in the earliest case; blank where all do."""
-    for number, broken in sorted(work.broken.items()):
-        return (f"your claim {broken.claim.holds} does not hold in case {number}, line "
-                f"{broken.line}: {broken.why}.")  # fmt: skip
-    return ""
-
-
-def _next_in_trace(work: Work) -> str:
-    traced = work.traced
-    if work.looking:
-        return f"{work.looking} Esc stops it."
-    if work.tracing is not None:
-        return "wait for the recording. Esc stops it."
-    if traced is None:
-        return "press T in Check on the case you want to follow."
-    if traced.stale:
-        return "the program has changed since this recording. T records it anew."
-    broken = traced.broken
-    if broken is not None and broken.step >= traced.step:
-        where = "here" if broken.step == traced.step else f"at step {broken.step:,}"
-        go = "" if broken.step == traced.step else " ; goes there."
-        return f"your claim {broken.claim.holds} does not hold {where}: {broken.why}.{go}"
-    if traced.step == 1 and len(traced.story) > 1:
-        return own("press ↓. At every step, say first what you think will change.")
-    if traced.step == traced.story.last:
-        return "the last step. Which value was the first you did not expect?"
-    return "compare each value with what you expect. The first surprise is near."
-
-
-def _next_in_pinpoint(work: Work) -> str:
-    search = work.search
-    if search is None or search.doing:
-        return "wait while small changes are tried on copies. Esc stops it."
-    if not search.leads:
-        return "follow the shortest odd case in Trace: press 2."
-    lead = search.leads[min(search.cursor, len(search.leads) - 1)]
-    level = search.level(lead)
-    if level == 0:
-        return f"read line {lead.lines[0]} again. Do you see it? Enter uncovers what."
-    if level == 1 and work.most_uncovered() > 1:
-        return "mend it in your editor; saving checks again. Enter uncovers how."
-    return "change it in your editor. Saving checks the whole plan again."

@@ -14,6 +14,7 @@ from textual.widgets import Button, Label
 from oddsum.compare.readings import reading
 from oddsum.model.outcome import CaseResult
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.picture import alone
 from oddsum.tui.widgets.prose import Prose
 from oddsum.tui.writing import Piece, clean
 
@@ -36,6 +37,8 @@ class IsItRight(ModalScreen[str | None]):
         """What came out, the question, three answers."""
         result = self.result
         what = "What came back:" if result.returned_value else "What it printed:"
+        if result.run.drawn is not None and result.run.drawn.lines:
+            what = "What it drew, and printed:"
         with Vertical(id="card"):
             yield Heading(f"CASE {result.number}: IS THIS RIGHT?", "Esc leaves it open")
             yield Label(what, classes="label")
@@ -50,7 +53,13 @@ class IsItRight(ModalScreen[str | None]):
                 yield Button("Yes, it should be this", id="right")
                 yield Button("No, something else", id="other")
 
-    def _lines(self, _width: int) -> list[list[Piece]]:
+    def _lines(self, width: int) -> list[list[Piece]]:
+        drawn = self.result.run.drawn
+        if drawn is not None and drawn.lines:
+            return [*alone(drawn.lines, width), *self._printed()]
+        return self._printed()
+
+    def _printed(self) -> list[list[Piece]]:
         lines = what_came_out(self.result).rstrip("\n").split("\n")
         if lines == [""]:
             return [[Piece("nothing", "quiet", italic=True)]]

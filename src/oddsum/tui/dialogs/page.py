@@ -82,16 +82,24 @@ def keys_page(station: str) -> TextPage:
     return TextPage(f"ALL KEYS IN {station.upper()}", write)
 
 
-def words_page(station: str) -> TextPage:
-    """What the words on a station's screen mean."""
+def words_page(station: str, word: str = "") -> TextPage:
+    """What the words on a station's screen mean; the one that was looked up stands first."""
 
     def write(width: int) -> list[list[Piece]]:
+        entries = words_of(station)
         lines: list[list[Piece]] = []
-        for word, meaning in words_of(station).items():
-            body = wrapped(meaning, max(20, width - 22))
-            for n, line in enumerate(body):
-                start = Piece(f"{own(word) if n == 0 else '':<22}", "straw", True)
-                lines.append([start, *line])
+        if word in entries:
+            lines += [*_entry(word, entries[word], width, "blue"), [Piece("─" * width, "rule")]]
+        for one, meaning in entries.items():
+            lines += _entry(one, meaning, width, "straw")
         return lines
 
     return TextPage(f"THE WORDS IN {station.upper()}", write)
+
+
+def _entry(word: str, meaning: str, width: int, ink: str) -> list[list[Piece]]:
+    body = wrapped(meaning, max(20, width - 22))
+    return [
+        [Piece(f"{own(word) if n == 0 else '':<22}", ink, True), *line]
+        for n, line in enumerate(body)
+    ]

@@ -220,6 +220,11 @@ class CheckScreen(Station):
         """Enter or a double click: expected and actual, whole."""
         await self.app.run_action("side_by_side")
 
+    def word_of_keys(self) -> str:
+        """How the case in hand came out."""
+        result = self.work.results.get(self.work.selected)
+        return result.outcome.value if result is not None else "case"
+
     def action_trace(self) -> None:
         """Follow the case in hand step by step."""
         case = self.work.selected_case()

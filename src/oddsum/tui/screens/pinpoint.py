@@ -136,10 +136,7 @@ class PinpointScreen(Station):
 
     def _lead_in_hand(self) -> Lead | None:
         search = self.work.search
-        if search is None or not search.leads:
-            return None
-        search.cursor = min(max(search.cursor, 0), len(search.leads) - 1)
-        return search.leads[search.cursor]
+        return search.lead_in_hand() if search is not None else None
 
     def _leads(self, width: int) -> list[list[Piece]]:
         search = self.work.search
@@ -235,6 +232,10 @@ class PinpointScreen(Station):
             return
         search.uncover(lead, most)
         self.show()
+
+    def word_of_keys(self) -> str:
+        """What is in hand."""
+        return "lead"
 
     def action_trace(self) -> None:
         """Follow the case that shows the lead best, from its step on; else the shortest odd one."""

@@ -9,8 +9,9 @@ from oddsum.model.errors import OddSumError
 from oddsum.source.asking import Question
 from oddsum.trace.calls import calls
 from oddsum.trace.claims import effect_of
+from oddsum.trace.entries import ledger_at
 from oddsum.trace.holds import Hold, hits, hold_from
-from oddsum.trace.lineage import Lineage
+from oddsum.trace.lineage import Lineage, in_tree
 from oddsum.trace.loops import Pass, passes, rounds_table, told
 from oddsum.trace.series import Series, SeriesError, bars, numeric, series
 from oddsum.trace.two import first_difference, lines_between, parting
@@ -38,10 +39,10 @@ class QuestionsScreen(WalkingScreen):
         lineage = Lineage(traced.story, self.odd_sum.reads_of)
         name = self.variable_in_hand(traced)
         if name:
-            tree = lists.in_tree(lineage.of_variable(name, traced.step))
+            tree = in_tree(lineage.of_variable(name, traced.step))
             title = f"WHERE {name.rpartition('.')[2]} COMES FROM"
         else:
-            tree = lists.in_tree(lineage.of_step(traced.step))
+            tree = in_tree(lineage.of_step(traced.step))
             title = f"WHERE STEP {traced.step:,} COMES FROM"
         steps = [one.step for _, one in tree]
         hint = (
@@ -91,6 +92,17 @@ class QuestionsScreen(WalkingScreen):
         columns, rows = lists.rounds(*rounds_table(traced.story, one))
         title = f"ROUNDS OF LINE {one.walk.line}"
         self.walk_through(title, columns, rows, list(one.starts), " ".join(told(traced.story, one)))
+
+    def action_ledger(self) -> None:
+        """Names and lists at this step: each list an entry with a number, names carry it."""
+        from oddsum.tui.dialogs.page import TextPage
+        from oddsum.tui.widgets.entries import entries_lines
+
+        traced = self.traced
+        if traced is not None:
+            found = ledger_at(traced.story, traced.step)
+            title = f"NAMES AND LISTS AFTER STEP {traced.step:,}"
+            self.app.push_screen(TextPage(title, lambda width: entries_lines(found, width), True))
 
     def action_calls(self) -> None:
         """Every call with what went in and what came out."""
@@ -304,16 +316,17 @@ class QuestionsScreen(WalkingScreen):
 
     def _saved(self, traced: Traced, name: str, as_bars: bool) -> str:
         from oddsum.draw import chart
+        from oddsum.draw.figure import save
 
         short = name.rpartition(".")[2]
         path = Path.cwd() / f"{self.work.program.stem}-{short.strip('[]')}.svg"
         title = f"{self.work.program.name}, {traced.case.name}"
         try:
             if as_bars:
-                chart.bars(path, title, bars(traced.story, name, traced.step))
+                save(path, chart.bars(title, bars(traced.story, name, traced.step)))
             else:
                 drawn = [series(traced.story, name), *self._pinned_beside(traced, name)]
-                chart.lines(path, title, "steps", drawn)
+                save(path, chart.lines(title, "steps", drawn))
         except OddSumError as fault:
             return str(fault)
         return f"Saved as {path.name} in {path.parent}."

@@ -14,12 +14,15 @@ from textual.widgets import Static
 
 from oddsum.model.errors import StartError
 from oddsum.trace.words import counted
+from oddsum.tui import messages
 from oddsum.tui.actions import actions_of
+from oddsum.tui.glossary import looked_up
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
+from oddsum.tui.next_step import next_words
 from oddsum.tui.tracing import TracingApp
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
-from oddsum.tui.work import Traced, Work, next_words
+from oddsum.tui.work import Traced, Work
 from oddsum.tui.writing import Piece
 
 LEAST_WIDTH, LEAST_HEIGHT = 80, 24
@@ -30,6 +33,7 @@ class Station(Screen[None]):
     """A screen for one station. ``show`` brings everything on it up to date."""
 
     station: ClassVar[str] = ""
+    _pointing = False  # whether the mouse was moved after the last key
 
     @property
     def odd_sum(self) -> TracingApp:
@@ -57,6 +61,9 @@ class Station(Screen[None]):
     def show_body(self) -> None:
         """Bring the station's own part up to date."""
         raise NotImplementedError
+
+    def take_versions(self, message: messages.VersionsRead) -> None:
+        """Two versions of the program are there; Record asks for them."""
 
     def on_screen_resume(self) -> None:
         """The user has come here: everything may have changed meanwhile."""
@@ -91,6 +98,31 @@ class Station(Screen[None]):
         self.query_one(KeyLine).refresh()
         self.show_body()
 
+    def on_mouse_move(self) -> None:
+        """From now on the mouse points at what is meant."""
+        self._pointing = True
+
+    def on_key(self) -> None:
+        """From now on the keys say what is meant."""
+        self._pointing = False
+
+    def word_in_hand(self) -> str:
+        """The glossary's word under the mouse, where that was moved last; else the keys'."""
+        if self._pointing:
+            x, y = self.app.mouse_position
+            found = looked_up(self.station, word_at(self._line_of_screen(int(y)), int(x)))
+            if found:
+                return found
+        return looked_up(self.station, self.word_of_keys())
+
+    def word_of_keys(self) -> str:
+        """The word that stands where the keys are; a station says."""
+        return ""
+
+    def _line_of_screen(self, y: int) -> str:
+        strips = self._compositor.render_strips()
+        return "".join(s.text for s in strips[y]) if 0 <= y < len(strips) else ""
+
     @on(Trail.Chosen)
     def go_to(self, message: Trail.Chosen) -> None:
         """A station of the trail was clicked."""
@@ -101,6 +133,15 @@ class Station(Screen[None]):
         """A key of the key line was clicked."""
         if message.chosen.action:
             await self.run_action(message.chosen.action)
+
+
+def word_at(line: str, x: int) -> str:
+    """The word of a line at a cell, from 0; blank for none."""
+    if not 0 <= x < len(line) or line[x].isspace():
+        return ""
+    start = line.rfind(" ", 0, x) + 1
+    stop = line.find(" ", x)
+    return line[start : stop if stop >= 0 else len(line)]
 
 
 def _masthead(work: Work) -> tuple[list[Piece], list[Piece]]:
@@ -137,6 +178,8 @@ def _tallies(work: Work) -> list[tuple[str, list[Piece]]]:
         ("check", check_tally(work)),
         ("trace", [Piece(_trace_tally(work.traced, work.tracing), "quiet")]),
         ("pinpoint", [Piece(_pinpoint_tally(work), "quiet")]),
+        ("mend", [Piece(_mend_tally(work), "quiet")]),
+        ("record", [Piece(_record_tally(work), "quiet")]),
     ]
 
 
@@ -175,3 +218,14 @@ def _pinpoint_tally(work: Work) -> str:
     count = len(search.leads)
     stale = "~ " if search.stale else ""
     return f"{stale}{count} lead{'s' if count != 1 else ''}" if count else f"{stale}no lead"
+
+
+def _mend_tally(work: Work) -> str:
+    if work.draft is not None and work.draft.changed:
+        return "not kept"
+    return counted(len(work.tries), "try", "tries") if work.tries else "nothing tried"
+
+
+def _record_tally(work: Work) -> str:
+    count = work.record.count
+    return counted(count, "run") if count else "no run yet"

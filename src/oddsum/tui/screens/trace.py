@@ -243,6 +243,15 @@ class TraceScreen(QuestionsScreen):
         if traced is not None:
             self.app.push_screen(StepNumber(traced.story.last), self.go_where_there_is)
 
+    def word_of_keys(self) -> str:
+        """What kind of step it is."""
+        traced = self.traced
+        if traced is None:
+            return "trace"
+        step = traced.story.step(traced.step)
+        events = [e for e in step.events if e in ("call", "back")]
+        return events[0] if events else "condition" if step.condition is not None else "step"
+
     def action_whole(self) -> None:
         """Every value of this step, uncut."""
         traced = self.traced

@@ -61,20 +61,30 @@ class Trail(Band):
 
     def show(self, here: str, tallies: Sequence[tuple[str, Sequence[Piece]]], narrow: bool) -> None:
         """Show the stations, each with its tally."""
+        pieces = self._pieces_for(here, tallies, narrow, full=True)
+        if width_of(pieces) > (self.size.width or self.app.size.width):
+            pieces = self._pieces_for(here, tallies, narrow, full=False)
+        self.write(pieces)
+
+    def _pieces_for(
+        self, here: str, tallies: Sequence[tuple[str, Sequence[Piece]]], narrow: bool, full: bool
+    ) -> list[Piece]:
+        """The line; where there is no room for all tallies, Check's and this station's remain."""
         pieces: list[Piece] = [Piece(" " if narrow else "  ")]
-        rule = " ── " if narrow else " ────── "
+        rule = " ── " if narrow else " ────── " if full else " ─── "
         self._stops = []
         for number, (station, tally) in enumerate(tallies, 1):
             if number > 1:
-                pieces.append(Piece(rule, "rule"))
+                pieces.append(Piece(rule[1:] if pieces[-1].text.endswith(" ") else rule, "rule"))
             self._stops.append((width_of(pieces), station))
             title = f" {number} {station.capitalize()} "
             if station == here:
                 pieces.append(Piece(title, "on-blue", True, ground="blue"))
             else:
                 pieces.append(Piece(title, "ink"))
-            pieces += [Piece(" "), *tally]
-        self.write(pieces)
+            if full or station in (here, "check"):
+                pieces += [Piece(" "), *tally]
+        return pieces
 
     def on_click(self, event: events.Click) -> None:
         """Go to the station under the click."""

@@ -7,6 +7,7 @@ from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
+from oddsum.tui.widgets.picture import alone, beside
 from oddsum.tui.widgets.prose import titled, wrapped
 from oddsum.tui.widgets.side_by_side import side_by_side
 from oddsum.tui.writing import Piece, clean
@@ -31,9 +32,10 @@ def case_detail(case: Case, result: CaseResult | None, width: int, roomy: bool) 
     lines += [[]] if roomy else []
     around = result.difference.line if result.difference else None
     differs = result.outcome is Outcome.DIFFERS
-    lines += side_by_side(
-        result.expected, result.actual, width, _MOST_SHOWN if roomy else 6, differs, around
-    )
+    pictures = _pictures(case, result, width) if roomy else []
+    most = _MOST_SHOWN if roomy and not pictures else 6
+    lines += pictures + [[]] * bool(pictures)
+    lines += side_by_side(result.expected, result.actual, width, most, differs, around)
     lines += [[Piece("═" * width, "rule")], *_verdict(result, width)]
     lines += _more(result, width, roomy)
     if roomy:
@@ -41,6 +43,14 @@ def case_detail(case: Case, result: CaseResult | None, width: int, roomy: bool) 
         if case.note:
             lines += [[], titled("NOTE", width), [], *wrapped(case.note, width, "quiet")]
     return lines
+
+
+def _pictures(case: Case, result: CaseResult, width: int) -> Lines:
+    """What was drawn, beside what should be; nothing for a program that draws nothing."""
+    drawn = result.run.drawn.lines if result.run.drawn is not None else ()
+    if case.draws is not None:
+        return beside(case.draws.lines, drawn, width)
+    return alone(drawn, width) if drawn else []
 
 
 def _went_in(case: Case, most: int) -> Lines:

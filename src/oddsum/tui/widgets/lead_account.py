@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from oddsum.model.case import LEVELS
 from oddsum.model.lead import Evidence, Lead, Pinpointing
 from oddsum.pinpoint.guess import guess_words
 from oddsum.pinpoint.words import kind_explained, kind_title, verdict
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import titled, wrapped
-from oddsum.tui.work import LEVELS, Search
+from oddsum.tui.work import Search
 from oddsum.tui.writing import Piece, fitted
 
 Lines = list[list[Piece]]

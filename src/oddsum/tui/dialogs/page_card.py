@@ -1,0 +1,71 @@
+"""A page of the notebook to write in."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+import msgspec
+from textual import on
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.screen import ModalScreen
+from textual.widgets import Button, Input, Label, TextArea
+
+from oddsum.model.history import Entry
+from oddsum.tui.widgets.heading import Heading
+
+
+class PageCard(ModalScreen[Entry | None]):
+    """Closes with the page as it was written, or None."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("escape", "leave", "Leave", show=False),
+        Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
+    ]
+
+    def __init__(self, page: Entry) -> None:
+        super().__init__(classes="page")
+        self.page = page
+
+    def compose(self) -> ComposeResult:
+        """Where, what, how, and the learner's own words."""
+        with Vertical(id="card"):
+            yield Heading("A PAGE OF THE NOTEBOOK", "Ctrl+S keeps it · Esc leaves")
+            with VerticalScroll(id="scroll", can_focus=False):
+                yield Label("Where was it?", classes="label")
+                yield Input(self.page.where, id="where", placeholder="fares.py, line 12")
+                yield Label("What was wrong?", classes="label")
+                yield Input(self.page.what, id="what", placeholder="a limit that is one off")
+                yield Label("How is it mended?", classes="label")
+                yield Input(self.page.how, id="how")
+                yield Label("In your own words: why, and how would you notice it next time?",
+                            classes="label")  # fmt: skip
+                yield TextArea(self.page.own, id="own", tab_behavior="focus")
+            with Horizontal():
+                yield Button("Keep it", id="keep", classes="-primary")
+                yield Button("Leave", id="leave")
+
+    def on_mount(self) -> None:
+        """Begin where the tool has nothing to say."""
+        own = self.query_one("#own", TextArea)
+        (own if self.page.where else self.query_one("#where", Input)).focus()
+        own.move_cursor(own.document.end)
+
+    @on(Button.Pressed)
+    def pressed(self, event: Button.Pressed) -> None:
+        """Keep or leave."""
+        if event.button.id == "keep":
+            self.action_keep()
+        else:
+            self.dismiss(None)
+
+    def action_keep(self) -> None:
+        """Close with what was written."""
+        fields = {n: self.query_one(f"#{n}", Input).value.strip() for n in ("where", "what", "how")}
+        own = self.query_one("#own", TextArea).text.rstrip()
+        self.dismiss(msgspec.structs.replace(self.page, own=own, **fields))
+
+    def action_leave(self) -> None:
+        """Close without a change."""
+        self.dismiss(None)

@@ -1,0 +1,108 @@
+"""The first-run walk: five short cards over the demo, to be left and found again."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from textual.app import ComposeResult
+from textual.binding import Binding, BindingType
+from textual.containers import Vertical
+from textual.screen import ModalScreen
+
+from oddsum.tui.glyphs import own
+from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.prose import Prose, wrapped
+from oddsum.tui.writing import Piece
+
+# A card: its title, what it says, the keys to try on it. Each stands over the station it is about.
+CARDS: tuple[tuple[str, str, tuple[str, ...], str], ...] = (
+    (
+        "check", "1 · CHECK",
+        ("A program can run without an error and still be wrong. So you say beforehand what should "
+         "come out: a list of cases, each with what is typed in and what is expected.",
+         "Behind this card every case has run. `=` agrees, `≠` differs. Read the two amber rows: "
+         "what do they have in common?"),
+        "T follows the case in hand. A adds a case.",
+    ),
+    (
+        "trace", "2 · TRACE",
+        ("Take one odd case and walk through it, a step at a time, forward and back. On the right "
+         "is the trace table: a row a step, a column a variable, and only what changed is "
+         "written.",
+         "At every step say first what you think will happen. The first surprise is near the "
+         "fault."),
+        "↓ ↑ step on and back. Space goes to the next line you hold.",
+    ),
+    (
+        "pinpoint", "3 · PINPOINT",
+        ("Where is it? Small changes were tried on copies of the program. Where one settles the "
+         "odd cases, there is a lead: a line worth reading again.",
+         "A lead is covered. Look at its line first, for as long as you like. Only you uncover "
+         "what it may be, and how it could be mended."),
+        "Enter uncovers one level more. G: name the line you suspect.",
+    ),
+    (
+        "mend", "4 · MEND",
+        ("Change one thing. As soon as you pause, every case runs on a copy: before and after "
+         "stand beside each other. Your file is touched only when you keep the change.",
+         "A change that settles one case can break another. That is why all of them run."),
+        "Ctrl+S keeps it. Ctrl+L switches a line off and on.",
+    ),
+    (
+        "record", "5 · RECORD",
+        ("Every run is written down: when a case was settled, and what you had changed. For each "
+         "fault you mended a page is begun in the notebook; the last lines are yours.",
+         "That is the whole walk. It is in the palette (Ctrl+P) whenever you want it again, and "
+         "? shows the keys of where you are."),
+        "W writes a report, to hand in or to ask for help with.",
+    ),
+)  # fmt: skip
+
+
+class Walk(ModalScreen[int | None]):
+    """One card. Closes with the number of the card that is wanted next, from 0; None to leave."""
+
+    BINDINGS: ClassVar[list[BindingType]] = [
+        Binding("enter,right,space", "turn(1)", "Next card", show=False),
+        Binding("left", "turn(-1)", "Card before", show=False),
+        Binding("escape", "leave", "Leave", show=False),
+    ]
+
+    def __init__(self, card: int = 0) -> None:
+        super().__init__(classes="page low walk")
+        self.card = card
+
+    def compose(self) -> ComposeResult:
+        """A heading, the card, and how to go on."""
+        with Vertical(id="card"):
+            yield Heading(id="title")
+            yield Prose(self._lines)
+
+    def on_mount(self) -> None:
+        """Say which card it is."""
+        heading = self.query_one("#title", Heading)
+        heading.title = f"A WALK IN FIVE CARDS · {CARDS[self.card][1]}"
+        last = self.card == len(CARDS) - 1
+        heading.right = "Enter ends it" if last else "Enter: the next card · Esc leaves"
+
+    def _lines(self, width: int) -> list[list[Piece]]:
+        _, _, texts, keys = CARDS[self.card]
+        lines: list[list[Piece]] = []
+        for text in texts:
+            lines += wrapped(own(text), min(width, 100))
+        dots = [_dot(n + 1, n == self.card) for n in range(len(CARDS))]
+        return [*lines, [], [*dots, Piece("   "), Piece(own(keys), "blue")]]
+
+    def action_turn(self, by: int) -> None:
+        """Another card; after the last one the walk is over."""
+        wanted = max(0, self.card + by)
+        if wanted != self.card:
+            self.dismiss(wanted if wanted < len(CARDS) else None)
+
+    def action_leave(self) -> None:
+        """Leave the walk; the palette has it."""
+        self.dismiss(None)
+
+
+def _dot(number: int, here: bool) -> Piece:
+    return Piece(f" {number} ", "on-blue" if here else "quiet", here, ground="blue" if here else "")

@@ -1,0 +1,57 @@
+"""Names and lists as a ledger: what names hold, and the entries whose numbers they carry."""
+
+from __future__ import annotations
+
+from oddsum.trace.entries import Ledger
+from oddsum.tui.widgets.prose import wrapped
+from oddsum.tui.writing import Piece, clean, fitted
+
+Lines = list[list[Piece]]
+_NAME, _KIND = 26, 18
+
+
+def entries_lines(found: Ledger, width: int) -> Lines:
+    """The names, then the entries, then which names share one."""
+    if not found.names:
+        return [[Piece("No variable has a value yet.", "quiet")]]
+    lines = _head(("name", _NAME), ("value, or the number of its entry", width), width)
+    for name in found.names:
+        value = (Piece(f"entry {name.entry}", "blue", True),) if name.entry else (
+            Piece(clean(name.text)),)  # fmt: skip
+        lines.append([*fitted((Piece(name.name, "strong"),), _NAME), Piece("│ ", "rule"),
+                      *fitted(value, max(8, width - _NAME - 2))])  # fmt: skip
+    lines.append([Piece("═" * width, "rule")])
+    if not found.entries:
+        return [*lines, [Piece("No list, dict or object yet.", "quiet")]]
+    lines += [[], *_head(("entry", 7), ("what it is", _KIND), width, ("content", width))]
+    for entry in found.entries:
+        lines += _entry(entry.number, entry.type, entry.size, entry.text, width)
+    lines.append([Piece("═" * width, "rule")])
+    for entry in found.entries:
+        if len(entry.names) > 1:
+            text = f"{' and '.join(entry.names)}: names for one and the same {entry.type}."
+            lines += wrapped(text, width, "strong")
+    return lines
+
+
+def _entry(number: int, kind: str, size: int | None, text: str, width: int) -> Lines:
+    what = kind if size is None else f"{kind} of {size:,}"
+    room = max(12, width - 7 - _KIND - 4)
+    parts = [text[n : n + room] for n in range(0, len(text), room)][:4] or [""]
+    lines: Lines = []
+    for n, part in enumerate(parts):
+        head = [Piece(f"{number:>4}   ", "blue", True), *fitted((Piece(what, "quiet"),), _KIND)]
+        blank = [Piece(" " * (7 + _KIND))]
+        lines.append([*(head if n == 0 else blank), Piece("│ ", "rule"), Piece(clean(part))])
+    return lines
+
+
+def _head(first: tuple[str, int], second: tuple[str, int], width: int,
+          third: tuple[str, int] | None = None) -> Lines:  # fmt: skip
+    line = [*fitted((Piece(first[0], "quiet"),), first[1])]
+    if third is None:
+        line += [Piece("│ ", "rule"), Piece(second[0], "quiet")]
+    else:
+        line += [*fitted((Piece(second[0], "quiet"),), second[1]), Piece("│ ", "rule"),
+                 Piece(third[0], "quiet")]  # fmt: skip
+    return [line, [Piece("─" * width, "rule")]]
