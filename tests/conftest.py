@@ -8,6 +8,7 @@ import shutil
 import sys
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 import pytest
 
@@ -33,6 +34,7 @@ def _own_settings(
     monkeypatch: pytest.MonkeyPatch, tmp_path_factory: pytest.TempPathFactory
 ) -> None:
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path_factory.mktemp("config")))
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
 
 
 @pytest.fixture
@@ -100,3 +102,35 @@ def oddsum(
 
 def python() -> tuple[str, str]:
     return "--python", sys.executable
+
+
+_FOUND: dict[Any, Any] = {}  # what a search found, by the texts it was made of
+
+
+@pytest.fixture
+def searched_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """The same program and plan are searched once a process: the search has tests of its own."""
+    from oddsum.tui import workers
+
+    real = workers.pinpoint
+
+    def pinpoint(plan: Any, interpreter: Any, results: Any = None, **options: Any) -> Any:
+        told = options.get("on_stories", lambda stories: None)
+        stories: dict[Any, Any] = {}
+
+        def tell(found: dict[Any, Any]) -> None:
+            stories.update(found)
+            told(found)
+
+        key = (plan.program.name, plan.program.read_text(), plan.cases, plan.reveal,
+               options.get("claims"))  # fmt: skip
+        key = repr(key)
+        if key in _FOUND:
+            found, known = _FOUND[key]
+            told(known)
+            return found
+        found = real(plan, interpreter, results, **{**options, "on_stories": tell})
+        _FOUND[key] = (found, stories)
+        return found
+
+    monkeypatch.setattr(workers, "pinpoint", pinpoint)

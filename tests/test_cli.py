@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from conftest import FERRY, python
+from oddsum.demo.copy import DEMOS
 from oddsum.formats.ruled import fit
 from oddsum.formats.trace_csv import FIXED
 
@@ -192,8 +193,32 @@ def test_the_answer_goes_to_a_file_with_out(oddsum, tmp_path):
 def test_the_demos_are_listed(oddsum):
     status, out, _ = oddsum("demo", "--list")
     assert status == 0
-    assert [line.split()[0] for line in out.splitlines()] == ["fares", "lanes", "tides"]
+    assert [line.split()[0] for line in out.splitlines()] == list(DEMOS)
 
 
 def test_text_is_cut_by_what_it_takes_on_screen():
     assert [fit("漢字かな", n) for n in (8, 5)] == ["漢字かな", "漢字…"]
+
+
+@pytest.mark.parametrize("shell", ["bash", "zsh", "fish"])
+def test_a_shell_gets_what_it_completes_with(oddsum, shell):
+    status, out, err = oddsum("completion", shell)
+    assert status == 0 and "_ODDSUM_COMPLETE" in out and f"oddsum completion {shell}" in err
+
+
+def test_commands_cases_and_demos_are_completed(demo, monkeypatch):
+    from click.shell_completion import ShellComplete
+
+    from oddsum.cli import cli
+
+    def offered(*words: str, typed: str = "") -> set[str]:
+        monkeypatch.setenv("COMP_WORDS", " ".join(["oddsum", *words, typed]))
+        items = ShellComplete(cli, {}, "oddsum", "_X").get_completions(list(words), typed)
+        return {i.value for i in items if i.type == "plain"}
+
+    monkeypatch.chdir(demo)
+    assert {"check", "report", "completion"} <= offered()
+    assert offered("demo", typed="li") == {"lighthouse"}
+    assert "just sixteen" in offered("trace", "fares.py", "--case")
+    assert offered("chart", "fares.py", "--what", typed="le") == {"ledger"}
+    assert offered("trace", "none.py", "--case") == set()

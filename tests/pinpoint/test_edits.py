@@ -8,7 +8,7 @@ import pytest
 
 from oddsum.pinpoint.edits import KINDS, slip_applied, slips_of
 from oddsum.pinpoint.edits.scene import Scene
-from oddsum.pinpoint.whole_lines import applied, edits_of, lines_of
+from oddsum.source.edits import applied, edits_of, lines_of
 from oddsum.source.program import Source
 
 LOOP = "def f(xs):\n    t = 0\n    for x in xs:\n        t += x\n    return t\n"
@@ -25,6 +25,8 @@ WANTED = [
     ("parentheses", "if a or b and c: pass", "(a or b) and c"),
     ("arithmetic", "x = a // b", "a / b"),
     ("arithmetic", "x -= a", "x += a"),
+    ("turning", "import turtle\nturtle.left(90)", "turtle.right(90)"),
+    ("turning", "from turtle import *\npenup()", "pendown()"),
     ("augmented", "for x in y:\n    t = x", "t += x"),
     ("augmented", "d[k] = 1", "d[k] = d.get(k, 0) + 1"),
     ("augmented", "t = s + p", "t = t + p"),

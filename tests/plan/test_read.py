@@ -32,7 +32,8 @@ BAD = [
     (CASE + 'stdin = ""\nargs = ["a", 2]\n', 4, "a list of texts"),
     (CASE + 'stdin = ""\ncompare = "pattern"\nstdout = "("\n', 5, "compared by pattern"),
     ('[case]\nname = "x"\n', None, "two brackets"),
-    (CASE + 'draws = "x.svg"\n', 3, "not to be had"),
+    (CASE + 'draws = "x.svg"\n', 3, "The drawing x.svg cannot be read"),
+    (CASE + "draws = [[0, 0, 9]]\n", 3, "the name of an SVG file"),
     ('allow = ["network"]\n', 1, "not to be had"),
 ]  # fmt: skip
 

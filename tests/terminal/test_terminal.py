@@ -58,7 +58,11 @@ class Terminal:
 
 @pytest.fixture(params=[(160, 47), (80, 24)], ids=["wide", "narrow"])
 def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
+    settings = tmp_path / "config" / "oddsum" / "settings.toml"
+    settings.parent.mkdir(parents=True)
+    settings.write_text("walk_seen = true\n")
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
     one = Terminal(tmp_path, request.param)
     yield one
     one.tmux("kill-server")
@@ -217,3 +221,53 @@ def test_watching_says_what_a_save_has_changed(terminal, tmp_path):
     terminal.until("8 agree   (+4 settled)")
     terminal.keys("C-c")
     terminal.until("left")
+
+
+@ONE_SIZE
+def test_a_change_is_tried_kept_and_recorded_in_a_real_terminal(terminal, demo):
+    path = demo / "fares.py"
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("2 differ")
+    terminal.keys("4", "C-g")
+    terminal.until("GO TO A LINE")
+    terminal.keys("1", "0", "Enter")
+    terminal.until("⟨10⟩")
+    terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
+    terminal.until("2 settled   0 broke   9 of 9 agree")
+    assert "<= 16" in path.read_text()
+    terminal.keys("C-s")
+    terminal.until("9 of 9 agree   in the program as its file has it")
+    assert "age < 16" in path.read_text()
+    terminal.keys("C-l")
+    terminal.until("pass  # off: if age < 16:")
+    terminal.keys("C-q")
+    terminal.until("A CHANGE IS NOT KEPT")
+    terminal.keys("Escape")
+    terminal.gone("A CHANGE IS NOT KEPT")
+    terminal.keys("Escape")
+    time.sleep(0.5)  # Esc alone, and not the beginning of another key
+    terminal.keys("5")
+    terminal.until("fares.py, line 10, in fare")
+    terminal.until("settled: just sixteen")
+
+
+@ONE_SIZE
+def test_the_learner_s_own_editor_takes_the_screen_and_gives_it_back(terminal, demo, monkeypatch):
+    script = demo / "editor.sh"
+    script.write_text('#!/bin/sh\nsed -i "s/<= 16/< 16/" "$1"\n')
+    script.chmod(0o755)
+    monkeypatch.setenv("EDITOR", str(script))
+    path = demo / "fares.py"
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("2 differ")
+    terminal.keys("4")
+    terminal.until("CASES, BEFORE")
+    terminal.keys("Escape")
+    time.sleep(0.3)  # Esc alone, and not the beginning of another key
+    terminal.keys("u")
+    terminal.until("2 settled   0 broke")
+    assert "<= 16" in path.read_text()
+    script.write_text("#!/bin/sh\nexit 3\n")
+    terminal.keys("u")
+    terminal.until("status 3")
+    terminal.until("2 settled   0 broke")

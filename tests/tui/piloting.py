@@ -46,3 +46,8 @@ def screen(pilot: Pilot[None]) -> str:
     _, height = app.size
     lines = app.screen._compositor.render_strips()
     return "\n".join("".join(s.text for s in strip) for strip in lines[:height])
+
+
+def said(pilot: Pilot[None]) -> str:
+    """What the application has said in passing, at the edge of the screen."""
+    return "\n".join(n.message for n in pilot.app._notifications)

@@ -8,9 +8,11 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from oddsum.model.picture import Segment
 from oddsum.tui.actions import STATIONS, actions_of
-from oddsum.tui.glossary import words_of
+from oddsum.tui.glossary import looked_up, words_of
 from oddsum.tui.theme import COLOURS
+from oddsum.tui.widgets.picture import beside, drawn
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.widgets.side_by_side import side_by_side
 from oddsum.tui.writing import Piece, cell, fitted, width_of
@@ -101,3 +103,27 @@ def test_texts_side_by_side_are_whole(expected, actual):
 def test_only_the_number_that_differs_is_set_off():
     line = side_by_side("Total: 18", "Total: 12", 60)[2]
     assert [p.text for p in line if p.ground] == ["18", "12"]
+
+
+@pytest.mark.parametrize(
+    ("station", "word", "entry"),
+    [
+        ("check", "≠", "differs ≠"), ("check", "differs", "differs ≠"), ("check", "Cases,", "case"),
+        ("trace", "rounds", "round"), ("mend", "range(", "range"), ("mend", "//", "//"),
+        ("mend", "return", "return"), ("mend", "tries", "try"), ("record", "runs", "runs"),
+        ("pinpoint", "lead", "lead"), ("check", "Total:", ""), ("check", "", ""),
+    ],
+)  # fmt: skip
+def test_a_word_on_the_screen_is_looked_up_in_its_forms(station, word, entry):
+    assert looked_up(station, word) == entry
+
+
+def test_a_drawing_on_the_screen_has_its_lines_where_they_lie():
+    square = [Segment(0, 0, 10, 0), Segment(10, 0, 10, 10), Segment(10, 10, 0, 10),
+              Segment(0, 10, 0, 0)]  # fmt: skip
+    rows = drawn(square, (0, 0, 10, 10), 20, 5)
+    assert len(rows) == 5 and rows[0][0] == chr(0x2800 + 0x4F) and rows[2][1:8].strip() == ""
+    assert {ord(c) & 0xFF for c in rows[0][1:9]} == {0x09} and len(set(map(len, rows))) == 1
+    assert drawn([], (0, 0, 1, 1), 8, 3)[0] == ""
+    two = beside(square, square[:2], 41)
+    assert all(width_of(line) <= 41 for line in two)

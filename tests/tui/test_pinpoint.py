@@ -12,6 +12,7 @@ from conftest import FERRY
 from oddsum.plan.answers import read_answers
 from oddsum.tui.dialogs.judge import Judge
 
+pytestmark = pytest.mark.usefixtures("searched_once")
 NOTED = """
 def half(low, high):
     m = low + high / 2

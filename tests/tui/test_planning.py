@@ -304,3 +304,19 @@ async def test_with_several_plans_and_none_to_begin_with_one_is_asked_for(queue)
         await pilot.press("down", "enter")
         await until(pilot, pilot.app.work.complete)
         assert pilot.app.work.plan.file.name == "queue.hard.cases.toml"
+
+
+async def test_what_was_drawn_is_kept_as_what_should_be_drawn(tmp_path):
+    path = tmp_path / "sign.py"
+    path.write_text("import turtle\nturtle.left(30)\nturtle.forward(40)\nturtle.color('red')\n"
+                    "turtle.back(20)\n")  # fmt: skip
+    plan = path.with_suffix(".cases.toml")
+    plan.write_text('# mine\n[[case]]\nname = "the sign"\nstdin = ""\n')
+    async with opened(path) as pilot:
+        await pilot.press("y")
+        await until(pilot, lambda: "What it drew, and printed" in screen(pilot))
+        assert any(0x2800 < ord(c) < 0x2900 for c in screen(pilot))
+        await pilot.press("tab", "enter")
+        await until(pilot, lambda: "draws" in plan.read_text() and pilot.app.work.complete())
+        assert not pilot.app.work.odd() and "1 agrees" in screen(pilot)
+        assert plan.read_text().startswith("# mine\n") and '"red"' in plan.read_text()

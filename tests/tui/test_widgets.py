@@ -13,6 +13,7 @@ from oddsum.model.outcome import CaseResult, Difference, ErrorInfo, Outcome, Ret
 from oddsum.model.trace import Trace
 from oddsum.trace.ask import Story
 from oddsum.trace.decode import Decoder
+from oddsum.tui.next_step import next_words
 from oddsum.tui.theme import THEMES
 from oddsum.tui.widgets.case_detail import case_detail
 from oddsum.tui.widgets.heading import Heading
@@ -21,7 +22,7 @@ from oddsum.tui.widgets.ruled_table import Column, RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
 from oddsum.tui.widgets.source_view import SourceView, inked
 from oddsum.tui.widgets.trace_rows import TraceRows, shown_names, trace_columns
-from oddsum.tui.work import Search, Traced, Work, next_words, printed_so_far
+from oddsum.tui.work import Search, Traced, Work, printed_so_far
 from oddsum.tui.writing import cell
 
 
@@ -281,7 +282,7 @@ def results(outcome: Outcome) -> dict[int, CaseResult]:
 TRACED = Traced(Case(number=1, name="one", stdin=""), story(), results(Outcome.OPEN)[1], None, None)
 NEXT = [
     ("check", {"begun": False}, "wait for your program"),
-    ("check", {"fault": PlanError("x")}, "change the file in your editor"),
+    ("check", {"fault": PlanError("x")}, "press M and put it right"),
     ("check", {"checking": 0}, "Esc stops it"),
     ("check", {"plan": None}, "press A"),
     ("check", {"results": results(Outcome.DIFFERS)}, "trace case 1, the shortest that is odd"),

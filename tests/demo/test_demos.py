@@ -1,0 +1,48 @@
+"""The demo programs: each has the fault it is there for, and one mend that settles every case."""
+
+from __future__ import annotations
+
+import pytest
+from tests.conftest import OWN
+
+from oddsum.check.plan import check_all
+from oddsum.demo.copy import DEMOS
+from oddsum.model.outcome import Outcome
+from oddsum.plan.read import read_plan
+
+# What is wrong in each, and what it should be; tickets has two faults.
+MENDS = {
+    "fares": [("age <= 16", "age < 16")],
+    "lanes": [("range(len(lengths) - 1)", "range(len(lengths))")],
+    "tides": [("low + high / 2", "(low + high) / 2")],
+    "crates": [("kinds[kind] = 1", "kinds[kind] = kinds.get(kind, 0) + 1")],
+    "parcels": [("weights.append(kilos.strip())", "weights.append(int(kilos))")],
+    "sailings": [('        return "tomorrow"', '    return "tomorrow"')],
+    "cabins": [("plan.append(row)", "plan.append(row[:])")],
+    "waiting": [("waiting + arriving\n", "waiting + arriving\n        count = count + 1\n")],
+    "tickets": [("rides > 10", "rides >= 10"), ("each + price // people", "each + price % people")],
+    "lighthouse": [("left(120)", "right(120)")],
+}
+
+
+def outcomes(path) -> list[Outcome]:
+    return [r.outcome for r in check_all(read_plan(path.with_suffix(".cases.toml"), path), OWN)]
+
+
+@pytest.mark.parametrize("name", DEMOS)
+def test_a_demo_is_odd_in_two_ways_of_its_cases_and_its_mend_settles_all(demo, name):
+    path = demo / f"{name}.py"
+    found = outcomes(path)
+    assert sum(o.odd for o in found) >= 2 and Outcome.AGREES in found
+    assert (Outcome.ENDLESS in found) == (name == "waiting")
+    text = path.read_text()
+    for n, (wrong, right) in enumerate(MENDS[name], 1):
+        assert text.count(wrong) == 1
+        text = text.replace(wrong, right)
+        path.write_text(text)
+        whole = set(outcomes(path)) == {Outcome.AGREES}
+        assert whole == (n == len(MENDS[name]))
+
+
+def test_there_are_ten_demos_each_of_another_kind():
+    assert len(DEMOS) == len(MENDS) == 10 and set(DEMOS) == set(MENDS)
