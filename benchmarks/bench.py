@@ -12,6 +12,7 @@ import sys
 from collections.abc import Callable
 
 import checking
+import mending
 import painting
 import plans
 import recording
@@ -26,6 +27,7 @@ PARTS: dict[str, Callable[[], list[Figure]]] = {
     "checking": checking.measure,
     "painting": painting.measure,
     "plans": plans.measure,
+    "mending": mending.measure,
 }
 
 

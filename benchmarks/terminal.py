@@ -58,6 +58,21 @@ class Terminal:
             last = time.perf_counter()
         return last - start
 
+    def typed(self, data: bytes, gap: float, pace: float) -> float:
+        """Seconds from a key to the end of the first picture after it; then waits for the next.
+
+        A picture ends where nothing more comes for ``gap`` seconds. ``pace``: seconds a key.
+        """
+        start = last = time.perf_counter()
+        os.write(self.end, data)
+        while last == start or select.select([self.end], [], [], gap)[0]:
+            os.read(self.end, 1 << 16)
+            last = time.perf_counter()
+        while (left := start + pace - time.perf_counter()) > 0:
+            if select.select([self.end], [], [], left)[0]:
+                os.read(self.end, 1 << 16)
+        return last - start
+
     def quiet(self, most: float = 5.0) -> None:
         """Wait until nothing is drawn any more."""
         stop = time.perf_counter() + most

@@ -11,6 +11,7 @@ import os
 import subprocess
 import sys
 import tempfile
+import time
 from collections.abc import Callable
 from pathlib import Path
 from typing import Any
@@ -18,6 +19,7 @@ from typing import Any
 from PIL import Image, ImageDraw, ImageFont
 
 os.environ["XDG_CONFIG_HOME"] = tempfile.mkdtemp(prefix="oddsum-pictures-")
+os.environ["XDG_DATA_HOME"] = os.environ["XDG_CONFIG_HOME"]
 
 from oddsum.demo.copy import copy_demo
 from oddsum.tui.app import OddSumApp
@@ -33,6 +35,13 @@ FONTS = (
     str(Path.home() / "Library/Fonts/DejaVuSansMono{}.ttf"),
     "/Library/Fonts/DejaVuSansMono{}.ttf",
 )
+NAMED = {" ": "space", ":": "colon", ".": "full_stop"}
+# What is waited for between keys, by a word that is no key.
+WAITS: dict[str, Callable[[Any], bool]] = {
+    "~tried": lambda work: work.draft is not None and work.draft.shown and bool(work.tries),
+    "~kept": lambda work: bool(work.record.entries) and work.tries[-1].kept,
+    "~recorded": lambda work: work.record.count > 0,
+}
 LINES = {"─": 1, "━": 2, "═": 3}  # across; "│" and "┼" are drawn by name
 
 
@@ -83,9 +92,20 @@ class Painter:
             self.draw.line((centre, top, centre, bottom - 1), fill=ink)
             if char == "┼":
                 self.draw.line((left, middle, right - 1, middle), fill=ink)
+        elif 0x2800 <= ord(char) < 0x2900:
+            self._dots(left, top, ord(char) - 0x2800, ink)
         elif char != " ":
             font = self.bold if style is not None and style.bold else self.plain
             self.draw.text((left, middle), char, font=font, fill=ink, anchor="lm")
+
+    def _dots(self, left: int, top: int, dots: int, ink: Any) -> None:
+        """A cell of braille: the font may have none."""
+        for row, pair in enumerate(((1, 8), (2, 16), (4, 32), (64, 128))):
+            for column, bit in enumerate(pair):
+                if dots & bit:
+                    x = left + self.cell_width * (2 * column + 1) // 4
+                    y = top + self.cell_height * (2 * row + 1) // 8
+                    self.draw.rectangle((x - 1, y - 1, x, y), fill=ink)
 
 
 def _colours(style: Any, colours: Any) -> tuple[Any, Any]:
@@ -125,6 +145,12 @@ async def pictures(
         app.clear_notifications()
         for name, keys in scenes:
             for key in keys:
+                if key in WAITS:
+                    await until(pilot, lambda key=key: WAITS[key](work))
+                    continue
+                if key.startswith("~type "):
+                    await pilot.press(*(NAMED.get(k, k) for k in key[6:]))
+                    continue
                 await pilot.press(key)
                 if key == "t":
                     await until(pilot, lambda: work.traced is not None)
@@ -196,8 +222,7 @@ async def main() -> None:
         "lamp",
         [
             ("check", []),
-            ("words", ["z"]),
-            ("trace", ["escape", "down", "t", "h", *["down"] * 22]),
+            ("trace", ["down", "t", "h", *["down"] * 22]),
             ("pinpoint-where", ["3"]),
             ("pinpoint-how", ["enter", "enter"]),
             ("questions", ["q"]),
@@ -226,13 +251,40 @@ async def main() -> None:
         "lamp",
         [
             ("rounds", ["t", *["down"] * 8, "asterisk"]),
-            ("two-runs", ["escape", "1", "down", "t", "vertical_line"]),
         ],
     )
-    lanes.with_suffix(".cases.toml").unlink()
-    first = [*"one car", "tab", "tab", *"room_needed([4.2])", "tab", *"4.2"]
+    await pictures(copy_demo("lighthouse"), WIDE, "lamp", [("drawing", [])])
+    await mended()
+
+
+DAYS = ("!!!!!!!!=", "≠≠≠≠≠≠≠!=", "==≠=≠≠≠!≠", "=====≠≠!≠", "=====≠≠=≠", "==∞∞=≠≠==")
+
+
+async def mended() -> None:
+    """A mend that is tried and kept, and the record of it, after some runs of days before."""
+    from oddsum.model.history import PastRun, Version
+    from oddsum.model.marks import MARKS
+    from oddsum.model.outcome import Outcome
+    from oddsum.plan.read import read_plan
+    from oddsum.record.history import History
+
+    fares = copy_demo("fares")
+    names = [c.name for c in read_plan(fares.with_suffix(".cases.toml"), fares).cases]
+    kinds = {MARKS[o.value].glyph: o for o in Outcome}
+    now = time.time()
+    for n, marks in enumerate(DAYS):
+        outcomes = {name: kinds[mark] for name, mark in zip(names, marks, strict=True)}
+        text = fares.read_text().replace("age <= 16", f"age <= {10 + n}")
+        run = PastRun(at=now - 1500 + 200 * n, seconds=0.3, outcomes=outcomes)
+        History(fares).add_run(run, Version(files={"fares.py": text}))
+    to_limit = ["4", "ctrl+g", "1", "0", "enter", "end", *["left"] * 4, "backspace"]
+    kept = ["ctrl+s", "~kept", "escape", "5", "e"]
+    own = "~type I read the price list too fast: sixteen is not a child any more."
     await pictures(
-        lanes, WIDE, "lamp", [("first-case", ["space" if k == " " else k for k in first])]
+        fares,
+        WIDE,
+        "lamp",
+        [("mend", ["~recorded", *to_limit, "~tried"]), ("record", [*kept, own, "ctrl+s"])],
     )
 
 

@@ -27,8 +27,8 @@ from oddsum.model.case import Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Mend
 from oddsum.pinpoint.search import pinpoint
-from oddsum.pinpoint.whole_lines import applied
 from oddsum.run.interpreter import Interpreter
+from oddsum.source.edits import applied
 from oddsum.source.program import Source
 
 OUT = Path(__file__).parents[1] / "out" / "accuracy.json"
