@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from pathlib import Path
 
 import pytest
@@ -19,7 +20,7 @@ ROOMS = {
     "source": {"model"},
     "plan": {"model", "source"},
     "run": {"model", "source", "plan", "probe"},
-    "compare": {"model"},
+    "compare": {"model", "source"},
     "trace": {"model", "source", "run"},
     "draw": {"model", "source", "trace"},
     "check": {"model", "source", "plan", "run", "compare", "trace"},
@@ -111,6 +112,16 @@ def test_a_file_imports_only_what_its_room_may(path):
 @pytest.mark.parametrize("path", files(), ids=lambda p: str(p.relative_to(SOURCE)))
 def test_nothing_that_does_this_job_already_is_used(path):
     assert not {name.split(".")[0] for name in imports(path)} & NEVER
+
+
+def test_only_one_door_leads_to_the_parser():
+    """Elsewhere than in source/parsing.py two threads could parse at once; see there."""
+    door = SOURCE / "source" / "parsing.py"
+    asking = re.compile(r"\bast\.(parse|literal_eval)\b|ONLY_AST")
+    for path in files():
+        if room_of(path) != "probe" and path != door:
+            assert not asking.search(path.read_text(encoding="utf-8")), path
+    assert asking.search(door.read_text(encoding="utf-8"))
 
 
 def test_only_the_tui_knows_a_screen():

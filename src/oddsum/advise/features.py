@@ -17,6 +17,7 @@ from oddsum.compare.numbers import finite_number, plain_number
 from oddsum.model.case import Case
 from oddsum.source.limits import Number
 from oddsum.source.outline import plain_functions
+from oddsum.source.parsing import expression_of, literal
 
 
 class Feature(msgspec.Struct, frozen=True):
@@ -56,7 +57,7 @@ def values_of(case: Case, forks: Forks) -> tuple[tuple[str, object], ...]:
             lines.pop()
         return tuple(("line", _typed(line)) for line in lines)
     try:
-        call = ast.parse(case.call.strip(), mode="eval").body
+        call = expression_of(case.call.strip())
     except SyntaxError:
         return ()
     if not isinstance(call, ast.Call):
@@ -67,7 +68,7 @@ def values_of(case: Case, forks: Forks) -> tuple[tuple[str, object], ...]:
     found = []
     for at, argument in enumerate(call.args):
         try:
-            value = ast.literal_eval(argument)
+            value = literal(argument)
         except (ValueError, TypeError):
             continue
         found.append((names[at] if at < len(names) else f"argument {at + 1}", value))

@@ -11,6 +11,7 @@ from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import plain_number
 from oddsum.model.case import Case
 from oddsum.source.limits import Fork, Limit, Number
+from oddsum.source.parsing import module_of
 
 GapKind = Literal["limit", "branch", "loop", "kind"]
 
@@ -136,7 +137,7 @@ def _can_vary(fork: Fork) -> bool:
     if fork.header.startswith("while True"):
         return False
     try:
-        tree = ast.parse(fork.header + " pass")
+        tree = module_of(fork.header + " pass")
     except SyntaxError:
         return True
     loop = tree.body[0]

@@ -14,6 +14,7 @@ from oddsum.compare.numbers import finite_number, plain_number
 from oddsum.model.case import Case
 from oddsum.source.limits import Limit, Number
 from oddsum.source.outline import Function, plain_functions
+from oddsum.source.parsing import expression_of, literal, module_of
 
 _MOST = 6  # changed cases that are tried for one gap
 
@@ -94,7 +95,7 @@ def _new_text(limit: Limit, text: str, value: Number, wanted: Number) -> str | N
 
 def _with_remainder(limit: Limit, number: Number, wanted: Number) -> int:
     """The whole number nearest above whose remainder or quotient is the one wanted."""
-    tree = ast.parse(limit.subject, mode="eval").body
+    tree = expression_of(limit.subject)
     divisor = 2
     if isinstance(tree, ast.BinOp) and isinstance(tree.right, ast.Constant):
         divisor = int(tree.right.value) or 1  # type: ignore[arg-type]
@@ -146,13 +147,13 @@ def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> I
 
 def _roots(limit: Limit) -> set[str]:
     """The names a limit's subject is made of."""
-    return {n.id for n in ast.walk(ast.parse(limit.subject)) if isinstance(n, ast.Name)}
+    return {n.id for n in ast.walk(module_of(limit.subject)) if isinstance(n, ast.Name)}
 
 
 def _new_argument(gap: Gap, limit: Limit | None, argument: ast.expr) -> Iterator[str]:
     wanted = gap.wanted or 0
     try:
-        value = ast.literal_eval(argument)
+        value = literal(argument)
     except (ValueError, TypeError):
         return
     if isinstance(value, (list, tuple, str)):
@@ -177,7 +178,7 @@ def _one_more(value: Any, count: int) -> Any:
 
 def _call_of(case: Case) -> ast.Call | None:
     try:
-        tree = ast.parse((case.call or "").strip(), mode="eval").body
+        tree = expression_of((case.call or "").strip())
     except SyntaxError:
         return None
     return tree if isinstance(tree, ast.Call) and not any(
@@ -193,7 +194,7 @@ def _function(known: Forks, call: ast.Call) -> Function | None:
 def _with_argument(case: Case, at: int, text: str) -> Case:
     call = _call_of(case)
     assert call is not None
-    call.args[at] = ast.parse(text, mode="eval").body
+    call.args[at] = expression_of(text)
     return msgspec.structs.replace(case, call=ast.unparse(call))
 
 

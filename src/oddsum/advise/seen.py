@@ -17,6 +17,7 @@ from oddsum.model.trace import Trace, Value
 from oddsum.run.interpreter import Interpreter
 from oddsum.source.limits import Fork, Limit, Number, forks, limits
 from oddsum.source.outline import own_modules
+from oddsum.source.parsing import expression_of, literal
 from oddsum.source.program import Source, read_source
 from oddsum.trace.ask import Story
 
@@ -114,7 +115,7 @@ def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
 def _plain(value: Value) -> str:
     """The text that was read: a recording has it as a text's repr."""
     try:
-        text = ast.literal_eval(value.text)
+        text = literal(value.text)
     except (ValueError, SyntaxError):
         return value.text
     return text if isinstance(text, str) else value.text
@@ -140,7 +141,7 @@ def _rounds(story: Story, fork: Fork) -> tuple[int, ...]:
 
 def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
     found = []
-    expression = ast.parse(limit.subject, mode="eval").body
+    expression = expression_of(limit.subject)
     for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
         names = story.values_at(number)
         value = _worked_out(expression, names, story.step(number).function)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 from collections.abc import Callable
 from typing import Any
 
@@ -11,6 +10,7 @@ from oddsum.compare.rules import same_number
 from oddsum.compare.words import line_words, text_difference
 from oddsum.model.case import DEFAULT_TOLERANCE
 from oddsum.model.outcome import Difference
+from oddsum.source.parsing import literal
 
 _SHOWN = 80  # characters of a value that are quoted
 _DEEPEST = 20  # levels that are gone down
@@ -40,7 +40,7 @@ def _read(text: str) -> Any:
     if text in ("set()", "frozenset()"):
         return set()
     try:
-        return ast.literal_eval(text)
+        return literal(text)
     except (ValueError, SyntaxError, MemoryError, RecursionError, TypeError):
         return _NONE
 

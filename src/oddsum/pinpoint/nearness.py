@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import ast
 from typing import Any
 
 from oddsum.model.case import Case
 from oddsum.model.outcome import Run
+from oddsum.source.parsing import literal
 
 _LONGEST = 20_000  # characters: nearness of longer results is not worked out
 
@@ -27,7 +27,7 @@ def _of_values(expected: str, actual: str) -> float:
     if len(actual) > _LONGEST:
         return 0.0
     try:
-        return _alike(ast.literal_eval(expected), ast.literal_eval(actual))
+        return _alike(literal(expected), literal(actual))
     except (ValueError, SyntaxError, RecursionError, MemoryError):
         return float(expected == actual)
 

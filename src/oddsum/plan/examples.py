@@ -12,6 +12,7 @@ from oddsum.model.case import Case
 from oddsum.model.errors import ProgramError
 from oddsum.plan.imported import Imported, numbered
 from oddsum.source.expressions import expression_fault, statements_fault
+from oddsum.source.parsing import literal
 from oddsum.source.program import Source
 
 _PROMPT, _MORE = ">>>", "..."
@@ -119,7 +120,7 @@ def _expected(example: _Example) -> dict[str, Any]:
     if example.typed.startswith("print(") and not expression_fault(example.typed):
         return {"stdout": answer + "\n"}
     try:
-        ast.literal_eval(answer)
+        literal(answer)
     except (ValueError, SyntaxError, TypeError, MemoryError, RecursionError):
         return {"check": f"{answer!r} in (repr(result), stdout.rstrip())"}
     return {"returns": answer}

@@ -13,6 +13,7 @@ from types import CodeType
 from typing import Any, ClassVar
 
 from oddsum.model.errors import OddSumError
+from oddsum.source.parsing import expression_of, module_of
 
 BUILT_INS: dict[str, Callable[..., Any]] = {
     f.__name__: f
@@ -79,11 +80,11 @@ def _parsed(text: str) -> ast.Expression:
     if not text:
         raise QuestionError("Nothing is asked.", hint="Write a condition, such as total > 20.")
     try:
-        return ast.parse(text, mode="eval")
+        return ast.Expression(expression_of(text))
     except (SyntaxError, ValueError, RecursionError) as error:
         column = getattr(error, "offset", None)
         try:
-            ast.parse(text)
+            module_of(text)
         except (SyntaxError, ValueError, RecursionError):
             pass
         else:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import ast
 
+from oddsum.source.parsing import module_of
+
 _GROUPS = (ast.BinOp, ast.BoolOp, ast.Compare, ast.UnaryOp, ast.IfExp)
 
 
@@ -22,7 +24,7 @@ def grouped(line: str) -> str:
 def _expression_of(line: str) -> ast.expr | None:
     for text in (line, line + "\n    pass", "while 0:\n    pass\n" + line):
         try:
-            statement = ast.parse(text).body[-1]
+            statement = module_of(text).body[-1]
         except (SyntaxError, ValueError, IndexError):
             continue
         for field in ("value", "test", "iter"):

@@ -10,6 +10,7 @@ from functools import cached_property
 from pathlib import Path
 
 from oddsum.model.errors import ProgramError
+from oddsum.source.parsing import module_of
 
 
 @dataclass(frozen=True)
@@ -39,7 +40,7 @@ class Source:
         what we look up in it.
         """
         try:
-            return ast.parse(self.text)
+            return module_of(self.text)
         except (SyntaxError, ValueError, RecursionError):
             return None
 

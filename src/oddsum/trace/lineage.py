@@ -8,7 +8,6 @@ dynamic slice of Korel and Laski (1988), told one origin at a time.
 
 from __future__ import annotations
 
-import ast
 from bisect import bisect_left
 from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
@@ -16,6 +15,7 @@ from typing import Literal
 
 from oddsum.model.trace import Step, Value
 from oddsum.source.asking import Question, QuestionError, Unanswered
+from oddsum.source.parsing import literal
 from oddsum.source.reads import Read, Reads
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
@@ -302,6 +302,6 @@ def _item(value: Value | None, index: object) -> str | None:
     if value is None:
         return None
     try:
-        return repr(ast.literal_eval(value.text)[index])
+        return repr(literal(value.text)[index])
     except (ValueError, SyntaxError, KeyError, IndexError, TypeError):
         return None

@@ -22,6 +22,7 @@ from oddsum.pinpoint.edits.blocks import (
 from oddsum.pinpoint.edits.kind import Kind
 from oddsum.pinpoint.edits.place import quoted, whole_slip
 from oddsum.pinpoint.edits.scene import Scene
+from oddsum.source.parsing import module_of
 
 
 class Extra(Kind):
@@ -130,7 +131,7 @@ class Commented(Kind):
 def is_code(text: str) -> bool:
     """Whether a comment's text is a statement: an assignment, a call, a way out."""
     try:
-        body = ast.parse(text).body
+        body = module_of(text).body
     except (SyntaxError, ValueError):
         return False
     if len(body) != 1:

@@ -9,6 +9,7 @@ from oddsum.model.lead import Slip
 from oddsum.pinpoint.edits.kind import Kind
 from oddsum.pinpoint.edits.place import Span, make_slip, quoted, span
 from oddsum.pinpoint.edits.scene import Scene
+from oddsum.source.parsing import expression_of
 
 _MOST_OPERANDS = 7
 
@@ -65,7 +66,7 @@ class Parentheses(Kind):
     def _moved(self, scene: Scene, node: ast.BinOp, whole: Span, bare: str) -> Iterator[Slip]:
         """Another run of operands in parentheses than the one that has them now."""
         try:
-            tree = ast.parse(bare, mode="eval").body
+            tree = expression_of(bare)
         except SyntaxError:
             return
         ends = _flat_ends(tree)
@@ -161,6 +162,6 @@ def _with_parentheses(scene: Scene, whole: Span, node: ast.BinOp, side: ast.expr
 
 def _meaning(text: str) -> str | None:
     try:
-        return ast.dump(ast.parse(f"({text})", mode="eval"))
+        return ast.dump(ast.Expression(expression_of(f"({text})")))
     except SyntaxError:
         return None

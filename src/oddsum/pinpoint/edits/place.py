@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from oddsum.model.lead import Slip
 from oddsum.pinpoint.edits.scene import Scene
 from oddsum.source.outline import function_at
+from oddsum.source.parsing import module_of
 from oddsum.source.program import Source
 
 _SIMPLE = (ast.Name, ast.Call, ast.Attribute, ast.Subscript, ast.Constant)
@@ -151,7 +152,7 @@ def whole_slip(
 
 def _is_program(text: str) -> bool:
     try:
-        ast.parse(text)
+        module_of(text)
     except (SyntaxError, ValueError, RecursionError):
         return False
     return True

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
 
+from oddsum.source.parsing import expression_of
 from oddsum.source.program import Source
 
 Function = ast.FunctionDef | ast.AsyncFunctionDef
@@ -66,7 +67,7 @@ class Scene:
             return False
         start, stop = self.place(node)
         try:
-            read = ast.parse(self.source.text[start:stop], mode="eval").body
+            read = expression_of(self.source.text[start:stop])
         except (SyntaxError, ValueError):
             return False
         return ast.dump(read) == ast.dump(node)

@@ -6,6 +6,7 @@ import ast
 
 from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.notes.rule import Found, Rule, code, is_number
+from oddsum.source.parsing import literal
 
 _METHODS = {
     "isupper", "islower", "isdigit", "isalpha", "isalnum", "isspace", "strip", "upper", "lower",
@@ -101,7 +102,7 @@ def _float_exact(scene: Scene) -> Found:
             continue
         for side in (node.left, node.comparators[0]):
             fraction = isinstance(side, ast.Constant) and type(side.value) is float
-            if fraction and float(ast.literal_eval(side)) % 1:
+            if fraction and float(literal(side)) % 1:
                 yield (
                     node.lineno,
                     (

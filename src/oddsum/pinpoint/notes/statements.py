@@ -8,6 +8,7 @@ import itertools
 from oddsum.pinpoint.edits.extra import is_code
 from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.notes.rule import Found, Rule, bodies, called, code, is_number
+from oddsum.source.parsing import module_of
 
 _GIVERS = {
     "strip", "lower", "upper", "title", "replace", "split", "join", "format", "capitalize",
@@ -97,7 +98,7 @@ def _in_comment(scene: Scene) -> Found:
     for number, line in enumerate(scene.source.lines, 1):
         text = line.strip()
         if text.startswith("#") and is_code(text.lstrip("# ")):
-            tree = ast.parse(text.lstrip("# ")).body[0]
+            tree = module_of(text.lstrip("# ")).body[0]
             if isinstance(tree, (ast.Assign, ast.AugAssign)) or " " not in text[1:].strip():
                 yield (
                     number,
