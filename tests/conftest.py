@@ -11,12 +11,17 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+from hypothesis import settings
 
 from oddsum.check.plan import check_all
 from oddsum.cli import main
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
+
+# No time limit an example: how fast a machine is, is no property of the code.
+settings.register_profile("oddsum", deadline=None)
+settings.load_profile("oddsum")
 
 OWN = Interpreter(sys.executable, tuple(sys.version_info[:3]))
 DATA = Path(__file__).parent / "data"

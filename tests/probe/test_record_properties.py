@@ -81,7 +81,7 @@ def shown(names: dict[str, Any]) -> dict[str, str]:
     }
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(programs())
 def test_a_recorded_program_does_what_the_plain_one_does(source):
     plain = run(compile(source, FILE, "exec"))
@@ -91,7 +91,7 @@ def test_a_recorded_program_does_what_the_plain_one_does(source):
     assert len(steps) > 5
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=30)
 @given(programs())
 def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
     (_, _, names), steps = recorded(source)
@@ -106,7 +106,7 @@ def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
     assert known == shown(names)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(programs())
 def test_every_change_goes_on_from_the_value_before(source):
     _, steps = recorded(source)
@@ -125,7 +125,7 @@ def _reads(value: Value | None) -> tuple[str, str] | None:
     return None if value is None else (value.type, value.text)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(programs())
 def test_visits_are_those_that_the_interpreter_makes(source):
     """Count statements by a second, simpler weaving: a counter ahead of each of them."""
@@ -166,7 +166,7 @@ def test_visits_are_those_that_the_interpreter_makes(source):
             assert visits.get(line, 0) == counted.get(line, 0), f"line {line}"
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=25)
 @given(programs())
 def test_calls_and_returns_are_balanced(source):
     _, steps = recorded(source)

@@ -87,7 +87,7 @@ changes = st.lists(
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(changes, st.randoms())
 def test_a_list_at_any_version_is_what_it_was_then(made, random):
     now: list[object] = [1, 2]

@@ -6,6 +6,7 @@ import pytest
 from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
 
 from oddsum.model.lead import Edit, Lead, Mend
+from oddsum.record.unkept import left_behind
 from oddsum.source.program import Source
 from oddsum.tui.draft import Draft
 from oddsum.tui.widgets.program_editor import ProgramEditor
@@ -56,6 +57,76 @@ async def test_a_change_is_tried_kept_and_remembered(demo, size):
         await until(pilot, lambda: "that no one has tried yet" in screen(pilot))
         first = app.history.version(app.work.record.runs[0].version)
         assert first.files["fares.py"] == before  # the version before is not lost
+
+
+async def left(demo, old="<=", new="<"):
+    """Change fares.py in a window that ends without leaving."""
+    async with opened(demo / "fares.py") as pilot:
+        app = pilot.app
+        await change(pilot, await at_mend(pilot), old, new)
+        await until(pilot, lambda: bool(left_behind(app.history)))
+
+
+async def test_a_change_outlives_its_window_and_is_taken_up_again(demo):
+    path = demo / "fares.py"
+    before = path.read_text()
+    await left(demo)
+    assert path.read_text() == before
+    async with opened(path) as pilot:
+        app = pilot.app
+        await until(pilot, lambda: "A CHANGE FROM BEFORE" in screen(pilot))
+        text = screen(pilot)
+        assert "if age <= 16: → if age < 16:" in text and "as it was then" in text
+        await pilot.press("right", "enter")
+        await until(pilot, lambda: app.work.draft is not None and app.work.draft.shown)
+        assert "9 of 9 agree" in screen(pilot) and "4 Mend" in screen(pilot)
+        assert path.read_text() == before
+        await pilot.press("ctrl+s")
+        await until(pilot, lambda: not app.work.draft.changed and not left_behind(app.history))
+    async with opened(path) as pilot:
+        assert not pilot.app.screen.query("#card")
+
+
+async def test_a_change_from_before_waits_until_it_is_let_go(demo):
+    await left(demo)
+    for keys, still in (("escape",), 1), (("right", "right", "enter"), 0):
+        async with opened(demo / "fares.py") as pilot:
+            history = pilot.app.history
+            await until(pilot, lambda: "A CHANGE FROM BEFORE" in screen(pilot))
+            await pilot.press(*keys)
+            await until(pilot, lambda n=still, h=history: len(left_behind(h)) == n)
+            assert pilot.app.work.draft is None
+
+
+async def test_a_change_from_before_says_that_the_file_was_changed_since(demo):
+    path = demo / "fares.py"
+    await left(demo)
+    path.write_text(path.read_text().replace("CHILD = 3", "CHILD = 4"))
+    async with opened(path) as pilot:
+        await until(pilot, lambda: "changed since" in " ".join(screen(pilot).split()))
+        await pilot.press("right", "enter")
+        await until(pilot, lambda: pilot.app.work.draft is not None)
+        assert len(pilot.app.work.draft.edits) == 2
+
+
+async def test_leaving_without_a_change_does_not_bring_it_back(demo):
+    async with opened(demo / "fares.py") as pilot:
+        app = pilot.app
+        await change(pilot, await at_mend(pilot), "<=", "<")
+        await until(pilot, lambda: bool(left_behind(app.history)))
+        await pilot.press("ctrl+q")
+        await until(pilot, lambda: "A CHANGE IS NOT KEPT" in screen(pilot))
+        await pilot.press("right", "enter")
+    assert left_behind(app.history) == ()
+
+
+async def test_a_change_put_back_is_not_held(demo):
+    async with opened(demo / "fares.py") as pilot:
+        app = pilot.app
+        await change(pilot, await at_mend(pilot), "<=", "<")
+        await until(pilot, lambda: bool(left_behind(app.history)))
+        app.put_back()
+        await until(pilot, lambda: not left_behind(app.history))
 
 
 async def test_a_copy_that_cannot_start_says_where_and_ctrl_z_takes_it_back(demo):

@@ -38,7 +38,7 @@ class History:
     def add_run(self, run: PastRun, version: Version) -> int:
         """Keep a check of a version; returns its number."""
         with self.store.open() as link:
-            program = self._program(link, make=True)
+            program = self.number(link, make=True)
             text = msgspec.json.encode([(n, _LETTERS[o]) for n, o in run.outcomes.items()]).decode()
             values = (program, _kept(link, program, version), run.at, run.seconds, run.plan,
                       run.interpreter, text)  # fmt: skip
@@ -52,13 +52,13 @@ class History:
     def keep_version(self, version: Version) -> int:
         """Keep a version that no check has been recorded of; returns its number."""
         with self.store.open() as link:
-            return _kept(link, self._program(link, make=True), version)
+            return _kept(link, self.number(link, make=True), version)
 
     def count(self) -> int:
         """How many checks are recorded."""
         with self.store.open() as link:
             found = link.execute(
-                "SELECT count(*) FROM run WHERE program = ?", (self._program(link),)
+                "SELECT count(*) FROM run WHERE program = ?", (self.number(link),)
             ).fetchone()
             return int(found[0])
 
@@ -68,7 +68,7 @@ class History:
             rows = link.execute(
                 "SELECT id, at, seconds, version, plan, interpreter, outcomes FROM run "
                 "WHERE program = ? AND id < ? ORDER BY id DESC LIMIT ?",
-                (self._program(link), before or 2**62, most),
+                (self.number(link), before or 2**62, most),
             ).fetchall()
         return tuple(_run(row) for row in reversed(rows))
 
@@ -86,7 +86,7 @@ class History:
     def add_try(self, tried: Try) -> Try:
         """Keep a try; the same change tried before is counted once more and moves to the end."""
         with self.store.open() as link:
-            program = self._program(link, make=True)
+            program = self.number(link, make=True)
             before = _try_of(link, program, tried.key)
             if before is not None:
                 tried = msgspec.structs.replace(
@@ -98,7 +98,7 @@ class History:
     def keep_try(self, tried: Try) -> None:
         """Say of a try that it was kept; one that is not in the list yet is put there."""
         with self.store.open() as link:
-            program = self._program(link, make=True)
+            program = self.number(link, make=True)
             tried = _try_of(link, program, tried.key) or tried
             _put_try(link, program, msgspec.structs.replace(tried, kept=True))
 
@@ -106,7 +106,7 @@ class History:
         """What was tried, the oldest first."""
         with self.store.open() as link:
             rows = link.execute(
-                "SELECT id, told FROM try WHERE program = ? ORDER BY at, id", (self._program(link),)
+                "SELECT id, told FROM try WHERE program = ? ORDER BY at, id", (self.number(link),)
             ).fetchall()
         return tuple(
             msgspec.structs.replace(msgspec.json.decode(told, type=Try), number=number)
@@ -118,7 +118,7 @@ class History:
     def write_entry(self, entry: Entry) -> Entry:
         """Keep a page of the notebook: a new one, or in the place of the one with its number."""
         with self.store.open() as link:
-            values = (self._program(link, make=True), entry.at, msgspec.json.encode(entry).decode())
+            values = (self.number(link, make=True), entry.at, msgspec.json.encode(entry).decode())
             if entry.number:
                 link.execute(
                     "UPDATE entry SET program = ?, at = ?, told = ? WHERE id = ?",
@@ -138,14 +138,14 @@ class History:
         with self.store.open() as link:
             rows = link.execute(
                 "SELECT id, told FROM entry WHERE program = ? ORDER BY at, id",
-                (self._program(link),),
+                (self.number(link),),
             ).fetchall()
         return tuple(
             msgspec.structs.replace(msgspec.json.decode(told, type=Entry), number=number)
             for number, told in rows
         )
 
-    def _program(self, link: sqlite3.Connection, make: bool = False) -> int:
+    def number(self, link: sqlite3.Connection, make: bool = False) -> int:
         """The program's number, 0 where nothing of it is recorded; to write, it is given one."""
         path = str(self.program)
         if make:

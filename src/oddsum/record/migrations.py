@@ -45,4 +45,15 @@ MIGRATIONS: tuple[str, ...] = (
         told TEXT NOT NULL
     );
     """,
+    # 3: the change in hand of each window, so that it outlives the window.
+    """
+    CREATE TABLE unkept (
+        id INTEGER PRIMARY KEY,
+        program INTEGER NOT NULL REFERENCES program,
+        window INTEGER NOT NULL,
+        at REAL NOT NULL,
+        told BLOB NOT NULL,
+        UNIQUE (program, window)
+    );
+    """,
 )

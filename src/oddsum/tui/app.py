@@ -89,6 +89,7 @@ class OddSumApp(ChoosingApp):
         elif self.first_plan_is_missing():
             self.action_choose_plan()
         self.read_record()
+        self.look_for_unkept()
         self.say_settings_fault()
         self.watch_saves()
         if self.first_walk and not self.settings.walk_seen:
@@ -139,7 +140,7 @@ class OddSumApp(ChoosingApp):
         answers = [("stay", "Stay"), ("drop", "Leave without it")]
         self.push_screen(
             Choose("A CHANGE IS NOT KEPT", said, answers),
-            lambda answer: self.exit() if answer == "drop" else None,
+            lambda answer: self.drop_change() if answer == "drop" else None,
         )
 
     def action_mend(self) -> None:

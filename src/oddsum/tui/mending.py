@@ -92,7 +92,12 @@ class MendingApp(PlanningApp):
         if draft is not None:
             draft.number += 1
             draft.trying = None
-        self._pausing = self.set_timer(max(pause, 0.01), self.start_try)
+        self._pausing = self.set_timer(max(pause, 0.01), self.typing_paused)
+
+    def typing_paused(self) -> None:
+        """Nothing was typed for a moment: the text is tried."""
+        self._pausing = None
+        self.start_try()
 
     # -- trying ------------------------------------------------------------------------------
 
@@ -101,7 +106,6 @@ class MendingApp(PlanningApp):
         from oddsum.tui.record_workers import try_text
 
         work, draft = self.work, self.work.draft
-        self._pausing = None
         if draft is None or not draft.changed or (draft.tried == draft.text and not draft.conflict):
             return
         if work.plan is None or not work.cases or work.interpreter is None:

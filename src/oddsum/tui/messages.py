@@ -13,7 +13,7 @@ from oddsum.advise.pattern import Pattern
 from oddsum.model.case import Case
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
-from oddsum.model.history import Entry, PastRun, Try, Version
+from oddsum.model.history import Entry, PastRun, Try, Unkept, Version
 from oddsum.model.lead import Lead, Pinpointing
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
@@ -206,6 +206,13 @@ class RecordRead(Message):
     count: int
     tries: tuple[Try, ...]
     entries: tuple[Entry, ...]
+
+
+@dataclass
+class UnkeptFound(Message):
+    """Changes that windows which are gone had in hand, the newest first."""
+
+    changes: tuple[Unkept, ...]
 
 
 @dataclass

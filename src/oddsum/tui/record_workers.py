@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -13,14 +14,16 @@ from oddsum.mend.attempt import attempt
 from oddsum.mend.keep import ChangedMeanwhile, keep
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
-from oddsum.model.history import Entry, PastRun, Try, Version
+from oddsum.model.history import Entry, PastRun, Try, Unkept, Version
 from oddsum.model.lead import Lead
 from oddsum.model.outcome import CaseResult
 from oddsum.record.assemble import assemble, format_of
 from oddsum.record.history import History
 from oddsum.record.store import StoreError
+from oddsum.record.unkept import hold, left_behind, let_go
 from oddsum.record.versions import version_of
 from oddsum.run.interpreter import Interpreter
+from oddsum.run.running import own_process
 from oddsum.source.program import Source
 from oddsum.source.save import replace_file
 from oddsum.tui import messages
@@ -75,6 +78,33 @@ def remember_try(app: App[None], history: History, tried: Try, first: bool) -> N
             app.post_message(messages.TriesRead(history.tries()))
         except StoreError as error:
             app.post_message(messages.RecordFailed(error))
+
+
+def hold_change(
+    app: App[None], history: History, in_hand: Callable[[], Unkept | None], instead_of: int
+) -> None:
+    """Write down the change in hand, or that there is none. It is asked for in its turn: of two
+    that wait, the later does not write what the earlier was to.
+    """
+    with history.turn:
+        try:
+            change = in_hand()
+            if change is not None:
+                hold(history, change)
+            else:
+                let_go(history, own_process())
+            if instead_of not in (0, own_process()):
+                let_go(history, instead_of)
+        except StoreError as error:
+            app.post_message(messages.RecordFailed(error))
+
+
+def read_unkept(app: App[None], history: History) -> None:
+    """Read what windows that are gone had in hand."""
+    try:
+        app.post_message(messages.UnkeptFound(left_behind(history)))
+    except StoreError as error:
+        app.post_message(messages.RecordFailed(error))
 
 
 def record_run(app: App[None], history: History, run: PastRun) -> None:

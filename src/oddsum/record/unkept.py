@@ -1,0 +1,44 @@
+"""Changes in hand that are in no file yet: they outlive a terminal that is closed on them.
+
+A row a window. What a window that still runs has in hand is its own; what one that is gone left
+behind is there to be taken up.
+"""
+
+from __future__ import annotations
+
+import zlib
+from collections.abc import Callable
+
+import msgspec
+
+from oddsum.model.history import Unkept
+from oddsum.record.history import History
+from oddsum.run.running import is_running
+
+
+def hold(history: History, change: Unkept) -> None:
+    """Keep a change in hand, in the place of the one its window had before. Raises StoreError."""
+    told = zlib.compress(msgspec.json.encode(change))
+    with history.store.open() as link:
+        link.execute(
+            "INSERT OR REPLACE INTO unkept (program, window, at, told) VALUES (?, ?, ?, ?)",
+            (history.number(link, make=True), change.window, change.at, told),
+        )
+
+
+def let_go(history: History, window: int) -> None:
+    """Forget what a window had in hand. Raises StoreError."""
+    with history.store.open() as link:
+        link.execute(
+            "DELETE FROM unkept WHERE program = ? AND window = ?", (history.number(link), window)
+        )
+
+
+def left_behind(history: History, runs: Callable[[int], bool] = is_running) -> tuple[Unkept, ...]:
+    """What windows that are gone had in hand, the newest first. Raises StoreError."""
+    with history.store.open() as link:
+        rows = link.execute(
+            "SELECT told FROM unkept WHERE program = ? ORDER BY at DESC", (history.number(link),)
+        ).fetchall()
+    found = [msgspec.json.decode(zlib.decompress(told), type=Unkept) for (told,) in rows]
+    return tuple(change for change in found if not runs(change.window))
