@@ -91,9 +91,9 @@ def test_the_same_text_is_the_same_try():
         (Effect(agreeing=2, cases=3), "It changes nothing that any case shows."),
         (Effect(settled=(2,), agreeing=3, cases=3),
          "It settles case 2 and breaks none: every case agrees."),
-        (Effect(settled=(2, 4), agreeing=3, cases=4), "It settles cases 2 and 4, breaks none."),
+        (Effect(settled=(2, 4), agreeing=3, cases=4), "It settles cases 2 and 4 and breaks none."),
         (Effect(settled=(2,), broke=(1, 3), agreeing=1, cases=3),
-         "It settles case 2, breaks cases 1 and 3."),
+         "It settles case 2 and breaks cases 1 and 3."),
         (Effect(otherwise=(5,), agreeing=1, cases=3),
          "Case 5 gives something else, still not as expected."),
     ],
@@ -110,7 +110,7 @@ def test_an_effect_is_said_in_a_sentence(effect, words):
         ("a\nb\n", "a\nx\nb\n", "ahead of line 2: + x"),
         ("a\n    b\n", "a\nb\n", "line 2: b → the same, further in or out"),
         ("a\n\nb\n", "a\nb\n", "line 2: without a blank line"),
-        ("a\nb\nc\n", "A\nb\nC\n", "line 1: a → A, and 1 more"),
+        ("a\nb\nc\n", "A\nb\nC\n", "line 1: a → A (and 1 more)"),
     ],
 )
 def test_a_change_is_said_in_a_line(old, new, words):

@@ -271,3 +271,24 @@ def test_the_learner_s_own_editor_takes_the_screen_and_gives_it_back(terminal, d
     terminal.keys("u")
     terminal.until("status 3")
     terminal.until("2 settled   0 broke")
+
+
+def test_a_terminal_closed_on_a_change_does_not_lose_it(terminal, demo):
+    path = demo / "fares.py"
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("2 differ")
+    terminal.keys("4", "C-g")
+    terminal.until("GO TO A LINE")
+    terminal.keys("1", "0", "Enter")
+    terminal.until("⟨10⟩")
+    terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
+    terminal.until("9 of 9 agree")
+    terminal.tmux("kill-server")
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("A CHANGE FROM BEFORE")
+    assert "<= 16" in path.read_text()
+    terminal.keys("Right", "Enter")
+    terminal.until("9 of 9 agree")
+    terminal.keys("C-s")
+    terminal.until("as its file has it")
+    assert "age < 16" in path.read_text()

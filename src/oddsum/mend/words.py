@@ -16,23 +16,18 @@ def numbered(numbers: Sequence[int]) -> str:
 
 
 def effect_words(effect: Effect) -> str:
-    """What a change did to the cases, as a sentence."""
-    parts = []
-    if effect.settled:
-        parts.append(f"settles {numbered(effect.settled)}")
-    if effect.broke:
-        parts.append(f"breaks {numbered(effect.broke)}")
+    """What a change did to the cases, in a sentence or two."""
+    told = []
+    if effect.settled or effect.broke:
+        parts = [f"settles {numbered(effect.settled)}"] if effect.settled else []
+        parts.append(f"breaks {numbered(effect.broke)}" if effect.broke else "breaks none")
+        every = ": every case agrees" if effect.agreeing == effect.cases else ""
+        told.append(f"It {' and '.join(parts)}{every}.")
     if effect.otherwise:
         verb = "gives" if len(effect.otherwise) == 1 else "give"
-        parts.append(f"{numbered(effect.otherwise)} {verb} something else, still not as expected")
-    if not parts:
-        return "It changes nothing that any case shows."
-    if effect.settled and not effect.broke and effect.agreeing == effect.cases:
-        return f"It {parts[0]} and breaks none: every case agrees."
-    if effect.settled and not effect.broke:
-        parts.insert(1, "breaks none")
-    text = ", ".join(parts)
-    return f"It {text}." if effect.settled or effect.broke else f"{text[0].upper()}{text[1:]}."
+        which = numbered(effect.otherwise).capitalize()
+        told.append(f"{which} {verb} something else, still not as expected.")
+    return " ".join(told) or "It changes nothing that any case shows."
 
 
 def edit_words(edit: Edit) -> str:
@@ -52,7 +47,7 @@ def edits_words(edits: Sequence[Edit]) -> str:
     """All places of a change in a line."""
     if not edits:
         return "nothing"
-    more = f", and {len(edits) - 1} more" if len(edits) > 1 else ""
+    more = f" (and {len(edits) - 1} more)" if len(edits) > 1 else ""
     return edit_words(edits[0]) + more
 
 

@@ -4,18 +4,28 @@ from __future__ import annotations
 
 import contextlib
 import time
+from collections.abc import Sequence
 from functools import partial
 
 from textual import on
 
-from oddsum.mend.words import edits_words
+from oddsum.mend.words import edit_words
 from oddsum.model.history import Unkept
+from oddsum.model.lead import Edit
 from oddsum.record.store import StoreError
 from oddsum.run.running import own_process
 from oddsum.source.edits import edits_of
 from oddsum.source.program import Source
 from oddsum.tui import messages
 from oddsum.tui.mending import MendingApp
+
+_MOST_PLACES = 5  # that are told, each in a line
+
+
+def _places(edits: Sequence[Edit]) -> list[str]:
+    told = [edit_words(e) for e in edits[:_MOST_PLACES]]
+    more = len(edits) - len(told)
+    return [*told, f"and {more} more"] if more else told
 
 
 class HoldingApp(MendingApp):
@@ -80,8 +90,8 @@ class HoldingApp(MendingApp):
         when = time.strftime("%d %b, %H:%M", time.localtime(change.at))
         edits = edits_of(Source(change.file, change.before), change.text)
         said = [
-            f"Odd Sum ended on {when} while a change of {change.file} was not kept yet:",
-            edits_words(edits),
+            f"A window was closed on {when}, and what was changed in {change.file} was not kept:",
+            *_places(edits),
             "The file is as it was then."
             if source.text == change.before
             else "The file was changed since. Taken up, the change would take that back as well: "
