@@ -18,15 +18,14 @@ LEVELS = ("where", "what", "how")
 @PROGRAM
 @PLAN
 @CASES
-@click.option("--reveal", type=click.Choice(["none", *LEVELS]), default="where",
-              help="How far leads are uncovered in it.")  # fmt: skip
+@click.option("--reveal", type=click.Choice(["none", *LEVELS]), help="How far leads are uncovered.")
 @click.option("--format", "how", type=click.Choice(["html", "md"]), help="Else by the file's name.")
 @common
 def report(
     program: Path,
     plan_file: Path | None,
     chosen: tuple[str, ...],
-    reveal: str,
+    reveal: str | None,
     how: str | None,
     out: Path | None,
     python: str | None,
@@ -34,7 +33,8 @@ def report(
 ) -> None:
     """Write the plan with its results, trace tables, leads, charts, notebook and program.
 
-    One file that needs nothing beside it: HTML or Markdown.
+    One file that needs nothing beside it: HTML or Markdown. Leads are uncovered as far as you have
+    uncovered them in the application, or as --reveal says.
     """
     from oddsum.formats.table import write
     from oddsum.plan.choose import choose_case
@@ -47,7 +47,7 @@ def report(
             refuse_there(out, force)  # before the work, not after it
         plan, interpreter = ready(program, plan_file, python)
         cases = [choose_case(plan, name) for name in chosen]
-        level = LEVELS.index(reveal) if reveal in LEVELS else -1
+        level = LEVELS.index(reveal) if reveal in LEVELS else -1 if reveal else None
         found, remarks = assemble(plan, interpreter, History(program), chosen=cases, level=level)
         answer(write("report", kind, found), out, force)
     except OddSumError as error:

@@ -10,6 +10,8 @@ from piloting import NARROW, WIDE, opened, screen, until
 
 from conftest import FERRY
 from oddsum.plan.answers import read_answers
+from oddsum.record.uncovered import recall
+from oddsum.record.versions import version_of
 from oddsum.tui.dialogs.judge import Judge
 
 pytestmark = pytest.mark.usefixtures("searched_once")
@@ -122,3 +124,21 @@ async def test_trace_opens_the_case_and_the_step_that_show_the_lead_best(tmp_pat
         assert traced.case.number == 6
         step = traced.story.step(traced.step)
         assert (step.line, step.condition) == (10, True)
+
+
+async def test_what_was_uncovered_stays_so_in_the_next_window_until_the_program_changes(tmp_path):
+    path = demo(tmp_path, "fares")
+    async with opened(path) as pilot:
+        await searched(pilot)
+        assert "exactly" not in screen(pilot)
+        await pilot.press("enter")
+        app = pilot.app
+        await until(pilot, lambda: bool(recall(app.history, version_of(path))))
+    async with opened(path) as pilot:
+        await searched(pilot)
+        await until(pilot, lambda: "also holds when" in screen(pilot))
+    path.write_text("# the fares\n" + path.read_text())
+    async with opened(path) as pilot:
+        await searched(pilot)
+        await until(pilot, lambda: "line 11" in screen(pilot))
+        assert "also holds when" not in screen(pilot)

@@ -18,6 +18,7 @@ from oddsum.pinpoint.search import pinpoint
 from oddsum.record.history import History
 from oddsum.record.report import Report, report
 from oddsum.record.store import StoreError
+from oddsum.record.uncovered import Levels, recall
 from oddsum.record.versions import version_of
 from oddsum.run.interpreter import Interpreter
 
@@ -47,15 +48,15 @@ def assemble(
     chosen: Sequence[Case] = (),
     results: Sequence[CaseResult] | None = None,
     leads: Sequence[tuple[Lead, int]] | None = None,
-    level: int = -1,
+    level: int | None = -1,
     stop: threading.Event | None = None,
 ) -> tuple[Report, tuple[str, ...]]:
     """The report of a program as it is now, and remarks on what could not be had.
 
     ``chosen`` are the cases whose trace tables are in it; without any, the shortest odd one. Leads
     are those given, each with how far it is uncovered; else they are looked for where ``level`` is
-    0 (where), 1 (what) or 2 (how), and no further than the plan's author wishes. Raises Cancelled,
-    StartError.
+    0 (where), 1 (what) or 2 (how), or None: as far as the learner has uncovered each, where at
+    least. Never further than the plan's author wishes. Raises Cancelled, StartError.
     """
     found = tuple(results) if results is not None else check_all(plan, interpreter, stop=stop)
     remarks: list[str] = []
@@ -63,7 +64,11 @@ def assemble(
         (case, _trace(plan, case, interpreter, stop)) for case in chosen or _shortest(plan, found)
     ]  # fmt: skip
     if leads is None:
-        leads = _leads(plan, interpreter, found, level, stop)
+        before: Levels = _uncovered(plan, history, remarks) if level is None else {}
+        leads = [
+            (lead, max(at, min(before.get((lead.file, lead.lines), 0), _most(plan))))
+            for lead, at in _leads(plan, interpreter, found, level or 0, stop)
+        ]
     runs, count, entries = _recorded(history, remarks)
     made = report(
         plan, version_of(plan.program), found, traces, leads=leads, entries=entries, runs=runs,
@@ -90,9 +95,21 @@ def _leads(
 ) -> list[tuple[Lead, int]]:
     if level < 0 or plan.run or not any(r.outcome.odd for r in results):
         return []
-    most = LEVELS.index(plan.reveal or "how")
     leads = pinpoint(plan, interpreter, results, stop=stop).leads
-    return [(lead, min(level, most)) for lead in leads]
+    return [(lead, min(level, _most(plan))) for lead in leads]
+
+
+def _most(plan: Plan) -> int:
+    return LEVELS.index(plan.reveal or "how")
+
+
+def _uncovered(plan: Plan, history: History | None, remarks: list[str]) -> Levels:
+    """How far the learner has uncovered the leads of the program as it is."""
+    try:
+        return recall(history, version_of(plan.program)) if history is not None else {}
+    except StoreError as error:
+        remarks.append(str(error))
+        return {}
 
 
 def _recorded(

@@ -40,7 +40,7 @@ class History:
         with self.store.open() as link:
             program = self.number(link, make=True)
             text = msgspec.json.encode([(n, _LETTERS[o]) for n, o in run.outcomes.items()]).decode()
-            values = (program, _kept(link, program, version), run.at, run.seconds, run.plan,
+            values = (program, self.keep(link, version), run.at, run.seconds, run.plan,
                       run.interpreter, text)  # fmt: skip
             cursor = link.execute(
                 "INSERT INTO run (program, version, at, seconds, plan, interpreter, outcomes) "
@@ -52,7 +52,7 @@ class History:
     def keep_version(self, version: Version) -> int:
         """Keep a version that no check has been recorded of; returns its number."""
         with self.store.open() as link:
-            return _kept(link, self.number(link, make=True), version)
+            return self.keep(link, version)
 
     def count(self) -> int:
         """How many checks are recorded."""
@@ -153,19 +153,28 @@ class History:
         row = link.execute("SELECT id FROM program WHERE path = ?", (path,)).fetchone()
         return int(row[0]) if row else 0
 
+    def keep(self, link: sqlite3.Connection, version: Version) -> int:
+        """Keep a version, if it is not kept yet; returns its number."""
+        digest, data = _digest(version)
+        link.execute(
+            "INSERT OR IGNORE INTO version (program, digest, files) VALUES (?, ?, ?)",
+            (self.number(link, make=True), digest, zlib.compress(data)),
+        )
+        return self.known(link, version)
 
-def _kept(link: sqlite3.Connection, program: int, version: Version) -> int:
-    """The number under which a version is kept; the same text is kept once."""
+    def known(self, link: sqlite3.Connection, version: Version) -> int:
+        """The number under which a version is kept, 0 where it is not."""
+        row = link.execute(
+            "SELECT id FROM version WHERE program = ? AND digest = ?",
+            (self.number(link), _digest(version)[0]),
+        ).fetchone()
+        return int(row[0]) if row else 0
+
+
+def _digest(version: Version) -> tuple[str, bytes]:
+    """What a version is known by, and its files as they are kept."""
     data = msgspec.json.encode(dict(sorted(version.files.items())))
-    digest = hashlib.sha256(data).hexdigest()
-    link.execute(
-        "INSERT OR IGNORE INTO version (program, digest, files) VALUES (?, ?, ?)",
-        (program, digest, zlib.compress(data)),
-    )
-    row = link.execute(
-        "SELECT id FROM version WHERE program = ? AND digest = ?", (program, digest)
-    ).fetchone()
-    return int(row[0])
+    return hashlib.sha256(data).hexdigest(), data
 
 
 def _try_of(link: sqlite3.Connection, program: int, key: str) -> Try | None:

@@ -56,4 +56,11 @@ MIGRATIONS: tuple[str, ...] = (
         UNIQUE (program, window)
     );
     """,
+    # 4: how far leads were uncovered, by the version they were found in.
+    """
+    CREATE TABLE uncovered (
+        version INTEGER PRIMARY KEY REFERENCES version,
+        told TEXT NOT NULL
+    );
+    """,
 )

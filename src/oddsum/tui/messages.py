@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Literal
@@ -213,6 +214,13 @@ class UnkeptFound(Message):
     """Changes that windows which are gone had in hand, the newest first."""
 
     changes: tuple[Unkept, ...]
+
+
+@dataclass
+class UncoveredRead(Message):
+    """How far leads of the program as it is were uncovered before, by file and lines."""
+
+    levels: Mapping[tuple[str, tuple[int, ...]], int]
 
 
 @dataclass

@@ -20,6 +20,7 @@ from oddsum.model.outcome import CaseResult
 from oddsum.record.assemble import assemble, format_of
 from oddsum.record.history import History
 from oddsum.record.store import StoreError
+from oddsum.record.uncovered import Levels, recall, remember
 from oddsum.record.unkept import hold, left_behind, let_go
 from oddsum.record.versions import version_of
 from oddsum.run.interpreter import Interpreter
@@ -104,6 +105,23 @@ def read_unkept(app: App[None], history: History) -> None:
     try:
         app.post_message(messages.UnkeptFound(left_behind(history)))
     except StoreError as error:
+        app.post_message(messages.RecordFailed(error))
+
+
+def remember_uncovered(app: App[None], history: History, levels: Levels) -> None:
+    """Write down how far leads of the program are uncovered."""
+    with history.turn:
+        try:
+            remember(history, version_of(history.program), levels)
+        except OddSumError as error:
+            app.post_message(messages.RecordFailed(error))
+
+
+def read_uncovered(app: App[None], history: History) -> None:
+    """Read how far leads of the program were uncovered."""
+    try:
+        app.post_message(messages.UncoveredRead(recall(history, version_of(history.program))))
+    except OddSumError as error:
         app.post_message(messages.RecordFailed(error))
 
 

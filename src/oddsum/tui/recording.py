@@ -14,11 +14,11 @@ from oddsum.model.errors import OddSumError
 from oddsum.model.history import Entry, PastRun
 from oddsum.model.lead import Edit
 from oddsum.tui import messages
-from oddsum.tui.holding import HoldingApp
 from oddsum.tui.screens.station import Station
+from oddsum.tui.uncovering import UncoveringApp
 
 
-class RecordingApp(HoldingApp):
+class RecordingApp(UncoveringApp):
     """Writes down what happens, and reads it back for the screen."""
 
     def read_record(self) -> None:

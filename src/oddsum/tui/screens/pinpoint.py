@@ -18,6 +18,7 @@ from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.screens.station import Station
+from oddsum.tui.uncovering import UncoveringApp
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.lead_account import (
@@ -230,8 +231,9 @@ class PinpointScreen(Station):
                 else "The author of this plan asks you to find the rest yourself."
             )
             return
-        search.uncover(lead, most)
-        self.show()
+        app = self.app
+        assert isinstance(app, UncoveringApp)
+        app.uncover(lead)
 
     def word_of_keys(self) -> str:
         """What is in hand."""

@@ -1,0 +1,47 @@
+"""How far the leads of a program were uncovered: it stands for as long as the program is the same.
+
+What was seen cannot be unseen, so closing a window does not cover it again; and a report that is
+written later tells as much as its writer has seen.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import msgspec
+
+from oddsum.model.history import Version
+from oddsum.record.history import History
+
+# By a lead's file and lines: an index into model.case.LEVELS.
+Levels = Mapping[tuple[str, tuple[int, ...]], int]
+
+
+def remember(history: History, version: Version, levels: Levels) -> None:
+    """Write down how far leads of a version are uncovered, no less than before.
+
+    Raises StoreError.
+    """
+    with history.store.open() as link:
+        number = history.keep(link, version)
+        row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
+        known = _read(row[0]) if row else {}
+        most = {place: max(level, known.get(place, 0)) for place, level in levels.items()}
+        told = [(file, lines, level) for (file, lines), level in (known | most).items()]
+        link.execute(
+            "INSERT OR REPLACE INTO uncovered (version, told) VALUES (?, ?)",
+            (number, msgspec.json.encode(told).decode()),
+        )
+
+
+def recall(history: History, version: Version) -> Levels:
+    """How far leads of a version were uncovered; empty where none was. Raises StoreError."""
+    with history.store.open() as link:
+        number = history.known(link, version)
+        row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
+    return _read(row[0]) if row else {}
+
+
+def _read(told: str) -> dict[tuple[str, tuple[int, ...]], int]:
+    rows = msgspec.json.decode(told, type=list[tuple[str, tuple[int, ...], int]])
+    return {(file, lines): level for file, lines, level in rows}
