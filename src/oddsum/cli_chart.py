@@ -15,9 +15,11 @@ from oddsum.model.errors import OddSumError
 
 if TYPE_CHECKING:
     from oddsum.draw.figure import Drawing
-    from oddsum.model.case import Case
+    from oddsum.model.case import Case, Plan
     from oddsum.model.picture import Picture
+    from oddsum.run.interpreter import Interpreter
     from oddsum.trace.ask import Story
+    from oddsum.trace.inside import Web
     from oddsum.trace.loops import Pass
 
 
@@ -34,18 +36,28 @@ class _Asked:
     line: int | None
     step: int | None
 
+    def _case(self) -> tuple[Plan, Case, Interpreter]:
+        plan, interpreter, case = case_to_trace(
+            self.program, self.plan_file, self.chosen, self.python
+        )
+        return plan, case, interpreter
+
     def traced(self) -> tuple[Story, str]:
         """The case as recorded, and what it is called."""
         from oddsum.check.traced import trace_case
         from oddsum.trace.ask import Story
 
-        plan, interpreter, case = case_to_trace(
-            self.program, self.plan_file, self.chosen, self.python
-        )
+        plan, case, interpreter = self._case()
         trace, _ = trace_case(plan, case, interpreter)
         name = self.program.name
         title = f"{name}, case {case.number}: {case.name}" if case.number else name
         return Story(trace), title
+
+    def inside(self, step: int) -> Web:
+        """What lies inside of what after a step."""
+        from oddsum.check.inside import inside_at
+
+        return inside_at(*self._case(), step)
 
     def step_of(self, story: Story) -> int:
         """The step that was asked for, else the last."""
@@ -157,10 +169,12 @@ def _lineage(asked: _Asked) -> Drawing:
 
 def _ledger(asked: _Asked) -> Drawing:
     from oddsum.draw.ledger import ledger_sheet
+    from oddsum.trace.entries import may_share
 
     story, title = asked.traced()
     step = asked.step_of(story)
-    return ledger_sheet(f"{title}: names and lists after step {step:,}", story, step)
+    title = f"{title}: names and lists after step {step:,}"
+    return ledger_sheet(title, story, step, asked.inside(step) if may_share(story, step) else None)
 
 
 def _drawing(asked: _Asked) -> Drawing:

@@ -5,19 +5,23 @@ A name carries the number of its entry, so two names for one list carry the same
 
 from __future__ import annotations
 
+import textwrap
+
 from oddsum.draw.figure import BLUE, ChartError, Drawing
 from oddsum.draw.sheet import Rule, Sheet, Word
 from oddsum.trace.ask import Story
 from oddsum.trace.entries import Ledger, ledger_at
+from oddsum.trace.inside import Web
 from oddsum.trace.words import short
 
 _NAME, _VALUE, _WIDTH = 0, 26, 84
 _CONTENT = 60  # characters of a list's content in a line
+_LINE = 84  # of a sentence
 
 
-def ledger_sheet(title: str, story: Story, step: int) -> Drawing:
+def ledger_sheet(title: str, story: Story, step: int, web: Web | None = None) -> Drawing:
     """The names at a step with their values or entries, and the entries. Raises ChartError."""
-    found = ledger_at(story, step)
+    found = ledger_at(story, step, web)
     if not found.names:
         raise ChartError(f"At step {step:,} no variable has a value yet.")
     sheet = Sheet(title)
@@ -50,9 +54,9 @@ def _entries(sheet: Sheet, found: Ledger) -> None:
             sheet.row(Word(_VALUE, line))
     sheet.edges.append((_VALUE - 1.5, start, len(sheet.rows) - 0.5))
     sheet.row(Rule(0, _WIDTH, double=True))
-    shared = [e for e in found.entries if len(e.names) > 1]
-    for entry in shared:
-        sheet.row(Word(0, f"{', '.join(entry.names)}: names for one and the same {entry.type}"))
+    for sentence in found.shared():
+        for line in textwrap.wrap(sentence, _LINE):
+            sheet.row(Word(0, line))
 
 
 def _wrapped(text: str, width: int) -> list[str]:

@@ -108,6 +108,7 @@ def _last_words(recorder: Any, told: Any) -> None:
     if error is not None and not recorder.last_raised:
         recorder.log.extend((error["type"], error["message"], "x"))
         recorder.look_again()
+    recorder.at_end()
     try:
         recorder.flush()
     except BaseException:
@@ -157,8 +158,12 @@ def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, A
     from .record import Recorder
     from .tasks import starts_threads
     from .weave import Weaver
+    from .web import StepLog
 
-    recorder = Recorder(channel, request["limits"]["steps"], program.is_own)
+    log = StepLog(request["web"]) if request.get("web") else None
+    recorder = Recorder(channel, request["limits"]["steps"], program.is_own, log)
+    if log is not None:
+        log.recorder, recorder.at_end = recorder, log.tell
     wanted, watches = request.get("parts"), request.get("watches")
     counts = [0, 0]
 

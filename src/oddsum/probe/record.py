@@ -69,10 +69,17 @@ _CHANGING = CONTAINERS | {bytearray}
 class Recorder:
     """Records one program in one process. ``is_own`` knows the learner's files."""
 
-    def __init__(self, channel: Channel, max_steps: float, is_own: Callable[[str], bool]) -> None:
+    def __init__(
+        self,
+        channel: Channel,
+        max_steps: float,
+        is_own: Callable[[str], bool],
+        log: list[Any] | None = None,
+    ) -> None:
         self.channel, self.is_own = channel, is_own
         self.max_entries = ENTRIES_A_STEP * max_steps
-        self.log: list[Any] = ["", "o"]  # never empty: a call looks at what stands last
+        # Never empty: a call looks at what stands last.
+        self.log: list[Any] = ["", "o"] if log is None else log
         self.entries, self.cut = 0, False
         self.last_statement: int | None = None
         self.last_raised = 0
@@ -84,6 +91,7 @@ class Recorder:
         self.resumed_at: int | None = None  # the statement a thread that goes on was at
         self.threads: Threads | None = None
         self.coroutines = Coroutines(self)
+        self.at_end: Callable[[], None] = _nothing  # done when the program is over
         self.in_module: list[bool] = []  # for each slot, whether it lives in the module
 
     # -- sending -----------------------------------------------------------------------------
@@ -127,10 +135,14 @@ class Recorder:
         log[:] = ["", "o"]
         too_long, too_large = self.entries > self.max_entries, self.channel.sent > MOST_BYTES
         if (too_long or too_large) and not self.cut:
-            self.cut = True
-            self.channel.send("cut", why="steps" if too_long else "size")
-            setattr(builtins, "≠w", lambda: True)  # what ticked ends with this exception
-            raise Cut
+            self.end("steps" if too_long else "size")
+
+    def end(self, why: str) -> None:
+        """End the recording here, and the program with it."""
+        self.cut = True
+        self.channel.send("cut", why=why)
+        setattr(builtins, "≠w", lambda: True)  # what ticked ends with this exception
+        raise Cut
 
     def fresh_start(self) -> None:
         """A ``call`` case begins: what the probe evaluates has no statement that called it."""
@@ -346,6 +358,10 @@ class Recorder:
         self.stack.append([holds, caller, number])
         self.log.extend((statement, number, "z"))
         return sent
+
+
+def _nothing() -> None:
+    pass
 
 
 def _message(error: BaseException) -> str:

@@ -4,7 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddsum.model.trace import Value
 from oddsum.trace.ask import Story
+from oddsum.trace.inside import Places, Way, Web, has_inner, node_at, put_at
+from oddsum.trace.nodes import Node, value_of
+
+_NO_WEB = Web({})
+_MOST_HOLDERS = 6  # that a sentence names
 
 
 @dataclass(frozen=True)
@@ -18,13 +24,19 @@ class Name:
 
 @dataclass(frozen=True)
 class Entry:
-    """A list, dict or object, with the names that hold it; numbered from 1."""
+    """A list, dict or object, with the names and the places that hold it; numbered from 1."""
 
     number: int
     type: str
     size: int | None
     text: str
     names: tuple[str, ...]
+    places: tuple[str, ...] = ()
+
+    @property
+    def holders(self) -> tuple[str, ...]:
+        """All that holds it: the names, then places inside of others."""
+        return (*self.names, *self.places)
 
 
 @dataclass(frozen=True)
@@ -34,27 +46,84 @@ class Ledger:
     names: tuple[Name, ...]
     entries: tuple[Entry, ...]
 
+    def shared(self) -> list[str]:
+        """A sentence for each entry that is held more than once."""
+        return [_shared_words(e) for e in self.entries if len(e.holders) > 1]
 
-def ledger_at(story: Story, number: int) -> Ledger:
+
+def _shared_words(entry: Entry) -> str:
+    told, more = list(entry.holders[:_MOST_HOLDERS]), len(entry.holders) - _MOST_HOLDERS
+    if more > 0:
+        told.append(f"{more} more")
+    return (
+        f"{', '.join(told[:-1])} and {told[-1]} are one and the same {entry.type}: what is done to "
+        "one of them is done to all."
+    )
+
+
+def ledger_at(story: Story, number: int, web: Web | None = None) -> Ledger:
     """What every name in sight holds after a step.
 
     A value that can change is told by the number of the object it is, which the recording has: two
-    names with one number are two names for one object. What lies inside of another list has no
-    number of its own there, and stands in its content.
+    names with one number are two names for one object. With a ``web`` of the step the same is told
+    of what lies inside: an object that a name or a second place holds as well is an entry of its
+    own, and others carry its number. One that is held once stands in its holder's content.
     """
     values = story.values_at(number)
-    numbers: dict[int, int] = {}
-    holders: dict[int, list[str]] = {}
+    named: dict[int, list[str]] = {}
     for name, value in values.items():
         if value.number:
-            numbers.setdefault(value.number, len(numbers) + 1)
-            holders.setdefault(value.number, []).append(name)
-    names = tuple(
-        Name(name, value.text, numbers.get(value.number, 0)) for name, value in values.items()
+            named.setdefault(value.number, []).append(name)
+    nodes = {n: story.node_of(names[0], number) for n, names in named.items()}
+    inner = _Inner(web or _NO_WEB, named, nodes)
+    numbers = {known: n for n, known in enumerate((*named, *inner.shared), 1)}
+    return Ledger(
+        tuple(Name(name, v.text, numbers.get(v.number, 0)) for name, v in values.items()),
+        tuple(inner.entry(known, n, numbers) for known, n in numbers.items()),
     )
-    entries = []
-    for name, value in values.items():
-        if value.number and holders[value.number][0] == name:
-            entries.append(Entry(numbers[value.number], value.type, value.size, value.text,
-                                 tuple(holders[value.number])))  # fmt: skip
-    return Ledger(names, tuple(entries))
+
+
+def may_share(story: Story, number: int) -> bool:
+    """Whether, at a step, a list or an object lies inside of another: a web would tell more."""
+    values = story.values_at(number)
+    return any(has_inner(story.node_of(n, number)) for n, v in values.items() if v.number)
+
+
+class _Inner:
+    """What lies inside of the objects that names hold."""
+
+    def __init__(self, web: Web, named: dict[int, list[str]], nodes: dict[int, Node]) -> None:
+        self.named, self.nodes = named, nodes
+        # A way that the recording does not know belongs to a run that went another way.
+        self.ways: dict[int, dict[Way, int]] = {
+            root: {
+                way: member
+                for way, member in web.ways.get(root, {}).items()
+                if node_at(node, way) is not None
+            }
+            for root, node in nodes.items()
+        }
+        holders = Web(self.ways).holders(named)
+        self.places = Places({n: names[0] for n, names in named.items()}, holders)
+        self.shared = [n for n, held in holders.items() if n not in named and len(held) > 1]
+
+    def entry(self, known: int, number: int, numbers: dict[int, int]) -> Entry:
+        """The entry of an object, what else is an entry standing in it as its number."""
+        value = self._value(known, numbers)
+        return Entry(number, value.type, value.size, value.text, tuple(self.named.get(known, ())),
+                     tuple(self.places.of(known)))  # fmt: skip
+
+    def _value(self, known: int, numbers: dict[int, int]) -> Value:
+        root, start = self._way_to(known)
+        puts = {
+            way[len(start) :]: [f"entry {numbers[member]}", f"entry {numbers[member]}", None, True]
+            for way, member in self.ways[root].items()
+            if member in numbers and len(way) > len(start) and way[: len(start)] == start
+        }
+        return value_of(put_at(node_at(self.nodes[root], start), puts))
+
+    def _way_to(self, known: int) -> tuple[int, Way]:
+        if known in self.named:
+            return known, ()
+        return next((root, way) for root, ways in self.ways.items()
+                    for way, member in ways.items() if member == known)  # fmt: skip

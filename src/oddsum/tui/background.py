@@ -21,6 +21,7 @@ from oddsum.source.program import Source, find_program, read_source
 from oddsum.tui import messages
 from oddsum.tui.work import Search, Work
 
+_STOPPABLE = ("check", "trace", "search", "pattern", "advice", "looking", "inside", "claims")
 _SHOW_EVERY = 0.1  # seconds between two pictures of results that are coming in
 
 
@@ -363,7 +364,7 @@ class WorkingApp(App[None]):
             and not work.looking
         ):
             return
-        for group in ("check", "trace", "search", "pattern", "advice", "looking", "claims"):
+        for group in _STOPPABLE:
             self.workers.cancel_group(self, group)
         work.advising, work.looking = False, ""
         if work.search is not None and work.search.doing:

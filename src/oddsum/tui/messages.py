@@ -20,6 +20,7 @@ from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
+from oddsum.trace.inside import Web
 from oddsum.trace.parts import Apart
 from oddsum.tui.work import Traced
 
@@ -134,6 +135,16 @@ class FilesChanged(Message):
     """Files beside the program were saved."""
 
     paths: frozenset[Path]
+
+
+@dataclass
+class InsideFound(Message):
+    """What lies inside of what after a step; else ``fault`` says why that is not known."""
+
+    traced: Traced
+    step: int
+    web: Web | None
+    fault: str = ""
 
 
 @dataclass

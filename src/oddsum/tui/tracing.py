@@ -141,6 +141,24 @@ class TracingApp(WorkingApp):
         ))  # fmt: skip
         self.show()
 
+    def look_inside(self, traced: Traced) -> None:
+        """Run the case once more, up to the step in hand, to see what lies inside of what."""
+        from oddsum.tui.workers import look_inside
+
+        work = self.work
+        if work.plan is not None and work.interpreter is not None:
+            self._start("inside", partial(look_inside, self, work.plan, traced, work.interpreter))
+
+    @on(messages.InsideFound)
+    def inside_found(self, message: messages.InsideFound) -> None:
+        """It is known, or could not be told: the page that asked shows it, if it is still there."""
+        from oddsum.tui.dialogs.ledger import LedgerPage
+
+        page = self.screen
+        asked = (message.traced, message.step)
+        if isinstance(page, LedgerPage) and (page.traced, page.step) == asked:
+            page.take(message.web, message.fault)
+
     @on(messages.LineApart)
     def line_apart(self, message: messages.LineApart) -> None:
         """The line is taken apart, or could not be."""

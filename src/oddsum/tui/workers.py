@@ -13,6 +13,7 @@ from oddsum.advise.advice import advise
 from oddsum.advise.pattern import find_pattern
 from oddsum.check.apart import line_apart
 from oddsum.check.claims import check_claims
+from oddsum.check.inside import inside_at
 from oddsum.check.plan import check
 from oddsum.check.traced import Cancelled, trace_case
 from oddsum.compare.departure import departure_offset
@@ -234,3 +235,16 @@ def hold_claims(
     except OddSumError:
         return  # the check itself says what is wrong
     app.post_message(messages.ClaimsHeld(claims, broken))
+
+
+def look_inside(app: App[None], plan: Plan, traced: Traced, interpreter: Interpreter) -> None:
+    """Tell what lies inside of what after the step in hand."""
+    stop, step = get_current_worker().cancelled_event, traced.step
+    web, fault = None, ""
+    try:
+        web = inside_at(plan, traced.case, interpreter, step, traced.result.run, stop)
+    except Cancelled:
+        return
+    except OddSumError as error:
+        fault = str(error)
+    app.post_message(messages.InsideFound(traced, step, web, fault))

@@ -9,7 +9,6 @@ from oddsum.model.errors import OddSumError
 from oddsum.source.asking import Question
 from oddsum.trace.calls import calls
 from oddsum.trace.claims import effect_of
-from oddsum.trace.entries import ledger_at
 from oddsum.trace.holds import Hold, hits, hold_from
 from oddsum.trace.lineage import Lineage, in_tree
 from oddsum.trace.loops import Pass, passes, rounds_table, told
@@ -95,14 +94,14 @@ class QuestionsScreen(WalkingScreen):
 
     def action_ledger(self) -> None:
         """Names and lists at this step: each list an entry with a number, names carry it."""
-        from oddsum.tui.dialogs.page import TextPage
-        from oddsum.tui.widgets.entries import entries_lines
+        from oddsum.tui.dialogs.ledger import LedgerPage
 
         traced = self.traced
         if traced is not None:
-            found = ledger_at(traced.story, traced.step)
-            title = f"NAMES AND LISTS AFTER STEP {traced.step:,}"
-            self.app.push_screen(TextPage(title, lambda width: entries_lines(found, width), True))
+            page = LedgerPage(traced)
+            self.app.push_screen(page)
+            if page.wants_more and not traced.stale:
+                self.odd_sum.look_inside(traced)
 
     def action_calls(self) -> None:
         """Every call with what went in and what came out."""

@@ -10,8 +10,8 @@ Lines = list[list[Piece]]
 _NAME, _KIND = 26, 18
 
 
-def entries_lines(found: Ledger, width: int) -> Lines:
-    """The names, then the entries, then which names share one."""
+def entries_lines(found: Ledger, width: int, word: str = "") -> Lines:
+    """The names, then the entries, then what shares one; ``word`` says how far this was looked."""
     if not found.names:
         return [[Piece("No variable has a value yet.", "quiet")]]
     lines = _head(("name", _NAME), ("value, or the number of its entry", width), width)
@@ -27,10 +27,10 @@ def entries_lines(found: Ledger, width: int) -> Lines:
     for entry in found.entries:
         lines += _entry(entry.number, entry.type, entry.size, entry.text, width)
     lines.append([Piece("═" * width, "rule")])
-    for entry in found.entries:
-        if len(entry.names) > 1:
-            text = f"{' and '.join(entry.names)}: names for one and the same {entry.type}."
-            lines += wrapped(text, width, "strong")
+    for sentence in found.shared():
+        lines += wrapped(sentence, width, "strong")
+    if word:
+        lines += [[], *wrapped(word, width, "quiet")]
     return lines
 
 
