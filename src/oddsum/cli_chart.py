@@ -5,6 +5,7 @@ from __future__ import annotations
 import sys
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -36,6 +37,7 @@ class _Asked:
     line: int | None
     step: int | None
 
+    @cached_property
     def _case(self) -> tuple[Plan, Case, Interpreter]:
         plan, interpreter, case = case_to_trace(
             self.program, self.plan_file, self.chosen, self.python
@@ -47,7 +49,7 @@ class _Asked:
         from oddsum.check.traced import trace_case
         from oddsum.trace.ask import Story
 
-        plan, case, interpreter = self._case()
+        plan, case, interpreter = self._case
         trace, _ = trace_case(plan, case, interpreter)
         name = self.program.name
         title = f"{name}, case {case.number}: {case.name}" if case.number else name
@@ -57,7 +59,7 @@ class _Asked:
         """What lies inside of what after a step."""
         from oddsum.check.inside import inside_at
 
-        return inside_at(*self._case(), step)
+        return inside_at(*self._case, step)
 
     def step_of(self, story: Story) -> int:
         """The step that was asked for, else the last."""

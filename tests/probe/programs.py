@@ -46,6 +46,10 @@ def simple(draw: st.DrawFn) -> str:
                 "ys = xs", "xs.append(b)", "xs[0] = n", f"xs[0] = len(str({e}))", "xs += [7]",
                 "ys.insert(0, 5)", "xs.sort()", f"print({e})", f"a = g({f})", "del xs[0]", "pass",
                 f"assert {e}, 'no'", "d[n] = n", "xs = ys[:]", "a = b = n", "h(xs, n)", "z = 1",
+                f"xs[n % len(xs)] = {e}", "xs[n % 2] = n", "ys[(n - 1) // 2] += 1", "d[xs[0]] = n",
+                "xs[ys[0] % 2] = b", "xs[xs[0] % 2] = b", "g1[n % 2][n * 1 % 2] = a", "g1[0][d[3]] = 1",
+                "g1[g1[1][0]].append(n)", "g1[xs[-1]][0] = 0", "g1[0] = g1[1]", "g1[1] = [0, 1]",
+                "o.n += 1", "g1[o.n % 2][o.n % 2] = n", "o.seen[o.n] = n",
             ]
         )
     )  # fmt: skip
@@ -74,10 +78,17 @@ def blocks(draw: st.DrawFn, depth: int = 2) -> str:
 
 
 HEAD = """
-d = {}
+d = {3: 1}
 a, b, n = 1, 2, 3
 xs = [4, 5]
 ys = xs
+g1 = [[0, 1], [1, 0]]
+class O:
+    def __init__(self):
+        self.n, self.seen = 1, {}
+    def __repr__(self):
+        return f"O(n={self.n!r}, seen={self.seen!r})"
+o = O()
 def f(v):
     return v
 def g(v):

@@ -232,7 +232,7 @@ def test_a_copy_holds_the_same_rows_and_two_cars_one_load(tmp_path, python):
         numbers["decks[2]", "copy[2]"],
     )
     assert told["decks",] == f"[entry {one}, entry {one}, entry {other}]"
-    assert any("decks[2] and copy[2] are one and the same list" in s for s in found.shared())
+    assert any("decks[2] and copy[2] are one and the same list." in s for s in found.shared())
 
 
 def test_inside_of_a_call_what_it_holds_is_told_before_it_is_let_go(tmp_path):
@@ -248,7 +248,7 @@ def test_inside_of_a_call_what_it_holds_is_told_before_it_is_let_go(tmp_path):
 def test_many_places_are_counted_and_a_list_in_itself_ends(tmp_path):
     (tmp_path / "p.py").write_text("rows = [[0]] * 30\nround = [[1]]\nround[0].append(round[0])\n")
     found = ledger(tmp_path / "p.py")
-    assert any("rows[5] and 24 more are one and the same list" in s for s in found.shared())
+    assert any("rows[5] and 24 more are one and the same list." in s for s in found.shared())
     assert ("round[0]", "round[0][1]") in [e.holders for e in found.entries]
 
 

@@ -197,3 +197,47 @@ async def test_a_plot_is_drawn_and_saved(tmp_path, monkeypatch):
         assert "9 values" in screen(pilot) or "8 values" in screen(pilot)
         await pilot.press("ctrl+s")
         await until(pilot, (tmp_path / "queue-t.svg").exists)
+
+
+DECKS = "lane = [0, 0]\ndecks = [lane] * 2\ndecks[0][1] = 7\nfor deck in decks:\n    print(deck)\n"
+LONE = "decks = [[0, 0], [0, 0]]\nprint(decks)\n"
+
+
+def program(tmp_path: Path, text: str) -> Path:
+    (tmp_path / "decks.py").write_text(text)
+    (tmp_path / "decks.cases.toml").write_text('[[case]]\nname = "one"\nstdout = "no"\n')
+    return tmp_path / "decks.py"
+
+
+@pytest.mark.parametrize("size", [WIDE, NARROW])
+async def test_lists_inside_of_lists_are_told_apart_or_as_one(tmp_path, size):
+    async with opened(program(tmp_path, DECKS), size) as pilot:
+        await trace(pilot, "end", "at")
+        await until(pilot, lambda: "are one and the same list" in screen(pilot))
+        text = " ".join(screen(pilot).split())
+        assert "lane, deck, decks[0] and decks[1] are one and the same list." in text
+        assert "What is done to one of them is done to all." in text
+        assert "[entry 1, entry 1]" in text
+    async with opened(program(tmp_path, LONE), size) as pilot:
+        await trace(pilot, "end", "at")
+        await until(
+            pilot, lambda: "held by anything else as well" in " ".join(screen(pilot).split())
+        )
+        assert "one and the same list." not in screen(pilot)
+
+
+async def test_the_ledger_of_a_program_that_was_changed_says_why_it_tells_no_more(tmp_path):
+    path = program(tmp_path, DECKS)
+    async with opened(path) as pilot:
+        work = await trace(pilot, "end")
+        work.traced.stale = True
+        await pilot.press("at")
+        await until(pilot, lambda: "after the next recording" in " ".join(screen(pilot).split()))
+
+
+async def test_a_page_that_is_put_away_misses_nothing_when_its_answer_comes(tmp_path):
+    async with opened(program(tmp_path, DECKS)) as pilot:
+        await trace(pilot, "end", "at", "escape")
+        await pilot.app.workers.wait_for_complete()
+        await pilot.pause()
+        assert "NAMES AND LISTS" not in screen(pilot)

@@ -2,13 +2,15 @@
 
 For these, only the item that changed need be looked at. The place is found again by walking from
 the object that the root name holds, past any code of the program's own: a step is an index or key,
-or an attribute's name after a ``≠``; a list ``[left, right, sign]`` stands for a sum or difference
-(nothing can be found under a list).
+or an attribute's name after a ``≠``. Lists stand for what is worked out first (nothing can be found
+under a list): ``[left, right, sign]`` for a sum, a product or a remainder, ``[root, steps]`` for an
+item of something else, as in ``counts[ages[i]]``.
 """
 
 from __future__ import annotations
 
 import ast
+import operator
 
 from .summary import own_attributes, plain_instance
 
@@ -16,6 +18,14 @@ TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from typing import Any
 
+_SIGNS: dict[Any, str] = {
+    ast.Add: "+", ast.Sub: "-", ast.Mult: "*", ast.Mod: "%", ast.FloorDiv: "//",
+}  # fmt: skip
+_WORKED: dict[str, Any] = {
+    "+": operator.add, "-": operator.sub, "*": operator.mul, "%": operator.mod,
+    "//": operator.floordiv,
+}  # fmt: skip
+_LARGE = 1 << 64  # no list has so many items
 LOST = object()  # the place could not be found without running the program's code
 
 
@@ -51,11 +61,13 @@ def _simple(index: Any) -> Any:
             return ast.Constant(-inner.value)
     if isinstance(index, ast.Name):
         return ast.Name(index.id, ast.Load())
-    if isinstance(index, ast.BinOp) and isinstance(index.op, (ast.Add, ast.Sub)):
+    if isinstance(index, ast.BinOp) and type(index.op) in _SIGNS:
         left, right = _simple(index.left), _simple(index.right)
         if left is not None and right is not None:
-            sign: Any = ast.Constant(1 if isinstance(index.op, ast.Add) else -1)
-            return ast.List([left, right, sign], ast.Load())
+            return ast.List([left, right, ast.Constant(_SIGNS[type(index.op)])], ast.Load())
+    if isinstance(index, (ast.Subscript, ast.Attribute)):
+        found = place_of(index)
+        return found and ast.List([found[0], ast.List(found[1:], ast.Load())], ast.Load())
     return None
 
 
@@ -74,15 +86,20 @@ def method_called(node: Any) -> tuple[str, Any] | None:
     return None
 
 
-def walked(root: Any, steps: Any) -> Any:
-    """What the steps lead to, LOST where only the program's own code could tell."""
+def walked(root: Any, steps: Any, through: list[Any]) -> Any:
+    """What the steps lead to, LOST where only the program's own code could tell.
+
+    ``through`` gathers what was looked into on the way: where that is the very object that was
+    changed, the way may have been another before the change.
+    """
     at = root
     for raw in steps:
-        step = worked_out(raw)
+        through.append(at)
+        step = worked_out(raw, through)
         if type(step) is str and step[:1] == "≠":
             fields = own_attributes(at) if plain_instance(at, type(at)) else {}
             at = fields.get(step[1:], LOST)
-        elif type(at) in (list, tuple) and type(step) is int:
+        elif type(at) in (list, tuple, str) and type(step) is int:
             at = at[step] if -len(at) <= step < len(at) else LOST
         elif type(at) is dict and type(step) in (int, str):
             at = at.get(step, LOST)
@@ -93,11 +110,15 @@ def walked(root: Any, steps: Any) -> Any:
     return at
 
 
-def worked_out(step: Any) -> Any:
-    """A step's value: sums and differences of whole numbers are worked out here."""
+def worked_out(step: Any, through: list[Any]) -> Any:
+    """A step's value: what is reckoned with whole numbers, or looked up, is worked out here."""
     if type(step) is not list:
         return step
-    if len(step) != 3 or type(step[2]) is not int:
+    if len(step) == 2 and type(step[1]) is list:
+        return walked(step[0], step[1], through)
+    if len(step) != 3 or type(step[2]) is not str or step[2] not in _WORKED:
         return LOST
-    left, right = worked_out(step[0]), worked_out(step[1])
-    return left + right * step[2] if type(left) is int and type(right) is int else LOST
+    left, right = worked_out(step[0], through), worked_out(step[1], through)
+    if type(left) is not int or type(right) is not int or max(abs(left), abs(right)) > _LARGE:
+        return LOST
+    return _WORKED[step[2]](left, right) if right or step[2] not in ("%", "//") else LOST

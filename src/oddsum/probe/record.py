@@ -248,21 +248,20 @@ class Recorder:
         """A change in place of what ``steps`` lead to from an object: see ``places.py``."""
         if not self.holdings.by_id:
             return
-        target, last = walked(root, steps[:-1] if how == "set" else steps), steps[-1:]
-        if target is LOST:
+        through: list[Any] = []
+        last = steps[-1] if how == "set" else None
+        target = walked(root, steps[:-1] if how == "set" else steps, through)
+        key = worked_out(last, through)
+        if target is LOST or key is LOST or any(looked is target for looked in through):
             self.look_again()
         elif how == "add":
             self.holdings.appended(target)
         elif how != "set":
             self.holdings.popped(target, 0 if how == "first" else -1)
-        elif type(last[0]) is str and last[0][:1] == "≠":
-            self.holdings.attribute_set(target, last[0][1:])
+        elif type(last) is str and last[:1] == "≠":
+            self.holdings.attribute_set(target, last[1:])
         else:
-            key = worked_out(last[0])
-            if key is LOST:
-                self.look_again()
-            else:
-                self.holdings.item_set(target, key)
+            self.holdings.item_set(target, key)
 
     def on_i(self, statement: Any) -> None:
         if self.coroutines.records:

@@ -47,18 +47,16 @@ class Ledger:
     entries: tuple[Entry, ...]
 
     def shared(self) -> list[str]:
-        """A sentence for each entry that is held more than once."""
-        return [_shared_words(e) for e in self.entries if len(e.holders) > 1]
+        """A sentence for each entry that is held more than once, then what it means."""
+        told = [_shared_words(e) for e in self.entries if len(e.holders) > 1]
+        return [*told, "What is done to one of them is done to all."] if told else []
 
 
 def _shared_words(entry: Entry) -> str:
     told, more = list(entry.holders[:_MOST_HOLDERS]), len(entry.holders) - _MOST_HOLDERS
     if more > 0:
         told.append(f"{more} more")
-    return (
-        f"{', '.join(told[:-1])} and {told[-1]} are one and the same {entry.type}: what is done to "
-        "one of them is done to all."
-    )
+    return f"{', '.join(told[:-1])} and {told[-1]} are one and the same {entry.type}."
 
 
 def ledger_at(story: Story, number: int, web: Web | None = None) -> Ledger:
