@@ -16,7 +16,7 @@ _MOST_LINES = 40  # of one entry's content
 def entries_lines(found: Ledger, width: int, word: str = "") -> Lines:
     """The names, what shares one entry, and the entries; ``word`` says how far this was looked."""
     if not found.names:
-        return [[Piece("No variable has a value yet.", "quiet")]]
+        return [[Piece("No variable has a value at this step.", "quiet")]]
     lines = _head(("name", _NAME), ("value, or the number of its entry", width), width)
     for name in found.names:
         value = (Piece(f"entry {name.entry}", "blue", True),) if name.entry else (
