@@ -11,7 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import settings
+from hypothesis import HealthCheck, settings
 
 from oddsum.check.plan import check_all
 from oddsum.cli import main
@@ -19,8 +19,8 @@ from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.outcome import CaseResult
 from oddsum.run.interpreter import Interpreter
 
-# No time limit an example: how fast a machine is, is no property of the code.
-settings.register_profile("oddsum", deadline=None)
+# No limits of time: how fast a machine is, is no property of the code.
+settings.register_profile("oddsum", deadline=None, suppress_health_check=[HealthCheck.too_slow])
 settings.load_profile("oddsum")
 
 OWN = Interpreter(sys.executable, tuple(sys.version_info[:3]))

@@ -12,6 +12,7 @@ from conftest import FERRY
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.forecast import Forecast
 from oddsum.tui.dialogs.pick import Pick
+from oddsum.tui.messages import InsideFound
 
 KEYS = {" ": "space", "<": "less_than_sign", ">": "greater_than_sign", "=": "equals_sign",
         "(": "left_parenthesis", ")": "right_parenthesis", "*": "asterisk", "+": "plus",
@@ -237,7 +238,8 @@ async def test_the_ledger_of_a_program_that_was_changed_says_why_it_tells_no_mor
 
 async def test_a_page_that_is_put_away_misses_nothing_when_its_answer_comes(tmp_path):
     async with opened(program(tmp_path, DECKS)) as pilot:
-        await trace(pilot, "end", "at", "escape")
-        await pilot.app.workers.wait_for_complete()
+        work = await trace(pilot, "end", "at", "escape")
+        pilot.app.post_message(InsideFound(work.traced, work.traced.step, None, "too late"))
         await pilot.pause()
+        assert "too late" not in screen(pilot)
         assert "NAMES AND LISTS" not in screen(pilot)
