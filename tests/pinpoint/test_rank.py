@@ -8,8 +8,8 @@ from oddsum.model.lead import Note, Slip
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.grounds import Grounds
-from oddsum.pinpoint.proposal import Proposal
-from oddsum.pinpoint.rank import Confirmed, leads, score
+from oddsum.pinpoint.proposal import Confirmed, Proposal
+from oddsum.pinpoint.rank import leads, score
 from oddsum.pinpoint.words import verdict
 from oddsum.source.program import Source
 

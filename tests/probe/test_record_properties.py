@@ -9,7 +9,6 @@ from __future__ import annotations
 import ast
 import contextlib
 import io
-import json
 from collections.abc import Sequence
 from itertools import pairwise
 from typing import Any
@@ -18,25 +17,7 @@ from hypothesis import given, settings
 from programs import programs
 
 from oddsum.model.trace import Step, Value
-from oddsum.probe.record import Recorder
-from oddsum.probe.weave import Weaver
-from oddsum.trace.decode import Decoder
-
-FILE = "program.py"
-
-
-class Wire:
-    """A channel that keeps what is sent, through json and back as in real life."""
-
-    def __init__(self) -> None:
-        self.messages: list[dict[str, Any]] = []
-        self.sent = 0
-
-    def send_log(self, packed: bytes) -> None:
-        self.messages.append({"k": "log", "data": packed})
-
-    def send(self, kind: str, **fields: Any) -> None:
-        self.messages.append(json.loads(json.dumps({"k": kind, **fields})))
+from woven import FILE, steps_of, woven
 
 
 def run(code: Any) -> tuple[str, str, dict[str, Any]]:
@@ -57,19 +38,11 @@ def run(code: Any) -> tuple[str, str, dict[str, Any]]:
 
 
 def recorded(source: str) -> tuple[tuple[str, str, dict[str, Any]], Sequence[Step]]:
-    wire = Wire()
-    recorder = Recorder(wire, 10**9, lambda path: path == FILE)  # type: ignore[arg-type]
-    recorder.install()
-    weaver = Weaver(FILE)
-    tree = weaver.weave(ast.parse(source))
-    recorder.add_module(weaver, 0, 0)
-    result = run(compile(tree, FILE, "exec"))
+    code, recorder, wire = woven(source)
+    result = run(code)
     recorder.look_again()  # as the probe does at the end of a program that an error stopped
     recorder.flush()
-    decoder = Decoder()
-    for message in wire.messages:
-        decoder.take(message)
-    return result, decoder.finish()
+    return result, steps_of(wire)
 
 
 def shown(names: dict[str, Any]) -> dict[str, str]:

@@ -34,6 +34,14 @@ class Terminal:
         command = " ".join([sys.executable, "-m", "oddsum", *args])
         self.tmux("new-session", "-d", "-x", width, "-y", height, f"{command}; echo left; sleep 60")
 
+    def close(self) -> None:
+        """Take the terminal away, as a window that is shut; returns once all in it has ended."""
+        server = psutil.Process(int(self.tmux("display-message", "-p", "#{pid}")))
+        inside = [server, *server.children(recursive=True)]
+        self.tmux("kill-server")
+        _, alive = psutil.wait_procs(inside, timeout=60)
+        assert not alive
+
     def keys(self, *keys: str) -> None:
         self.tmux("send-keys", *keys)
 
@@ -79,6 +87,17 @@ def record_live(terminal: Terminal, path: Path) -> None:
     terminal.keys("Escape")
     terminal.until("HOW IT WORKS")
     terminal.keys("v")
+
+
+def mend_line_10(terminal: Terminal, path: Path) -> None:
+    """Open fares.py and take the ``=`` out of its line 10, in the editor at Mend."""
+    terminal.start(str(path), "--python", sys.executable)
+    terminal.until("2 differ")
+    terminal.keys("4", "C-g")
+    terminal.until("GO TO A LINE")
+    terminal.keys("1", "0", "Enter")
+    terminal.until("⟨10⟩")
+    terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
 
 
 def test_the_main_path(terminal):
@@ -226,13 +245,7 @@ def test_watching_says_what_a_save_has_changed(terminal, tmp_path):
 @ONE_SIZE
 def test_a_change_is_tried_kept_and_recorded_in_a_real_terminal(terminal, demo):
     path = demo / "fares.py"
-    terminal.start(str(path), "--python", sys.executable)
-    terminal.until("2 differ")
-    terminal.keys("4", "C-g")
-    terminal.until("GO TO A LINE")
-    terminal.keys("1", "0", "Enter")
-    terminal.until("⟨10⟩")
-    terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
+    mend_line_10(terminal, path)
     terminal.until("2 settled   0 broke   9 of 9 agree")
     assert "<= 16" in path.read_text()
     terminal.keys("C-s")
@@ -275,15 +288,9 @@ def test_the_learner_s_own_editor_takes_the_screen_and_gives_it_back(terminal, d
 
 def test_a_terminal_closed_on_a_change_does_not_lose_it(terminal, demo):
     path = demo / "fares.py"
-    terminal.start(str(path), "--python", sys.executable)
-    terminal.until("2 differ")
-    terminal.keys("4", "C-g")
-    terminal.until("GO TO A LINE")
-    terminal.keys("1", "0", "Enter")
-    terminal.until("⟨10⟩")
-    terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
+    mend_line_10(terminal, path)
     terminal.until("9 of 9 agree")
-    terminal.tmux("kill-server")
+    terminal.close()
     terminal.start(str(path), "--python", sys.executable)
     terminal.until("A CHANGE FROM BEFORE")
     assert "<= 16" in path.read_text()

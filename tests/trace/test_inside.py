@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 import contextlib
 import io
 from collections.abc import Iterator
@@ -20,61 +19,36 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.trace import Trace
 from oddsum.probe.guards import Cut
-from oddsum.probe.record import Recorder
-from oddsum.probe.weave import Weaver
 from oddsum.probe.web import StepLog
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
 from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.trace.ask import Story
-from oddsum.trace.decode import Decoder
 from oddsum.trace.entries import Ledger, ledger_at, may_share
 from oddsum.trace.inside import Web, web_of
 from oddsum.trace.record import Wanted, recording
+from woven import FILE, steps_of, woven
 
-FILE, LEVELS = "program.py", 3
+LEVELS = 3  # that a recording follows
 NAMES = st.sampled_from("abc")
-
-
-class Wire:
-    """A channel that keeps what is sent."""
-
-    def __init__(self) -> None:
-        self.messages: list[dict[str, Any]] = []
-        self.sent = 0
-
-    def send_log(self, packed: bytes) -> None:
-        self.messages.append({"k": "log", "data": packed})
-
-    def send(self, kind: str, **fields: Any) -> None:
-        self.messages.append({"k": kind, **fields})
 
 
 def recorded(source: str, step: int | None = None) -> tuple[Story, Web | None, dict[str, Any]]:
     """A program's story, its web, and the names it leaves; ended after a step where one is given."""
-    wire = Wire()
     log = None if step is None else StepLog(step)
-    recorder = Recorder(wire, 10**9, lambda path: path == FILE, log)
+    code, recorder, wire = woven(source, log)
     if log is not None:
         log.recorder = recorder
-    recorder.install()
-    weaver = Weaver(FILE)
-    tree = weaver.weave(ast.parse(source))
-    recorder.add_module(weaver, 0, 0)
     names: dict[str, Any] = {"__name__": "__main__"}
     with contextlib.redirect_stdout(io.StringIO()), contextlib.suppress(Cut, Exception):
-        exec(compile(tree, FILE, "exec"), names)
+        exec(code, names)
     if log is not None:
         log.tell()
     recorder.flush()
-    decoder = Decoder()
-    for message in wire.messages:
-        decoder.take(message)
     web = next((web_of(m["rows"]) for m in wire.messages if m["k"] == "web"), None)
-    trace = Trace(
-        program=FILE, case="one", number=1, steps=decoder.finish(), outcome="", complete=True
-    )
+    steps = steps_of(wire)
+    trace = Trace(program=FILE, case="one", number=1, steps=steps, outcome="", complete=log is None)
     return Story(trace), web, names
 
 

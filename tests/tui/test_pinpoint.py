@@ -10,7 +10,7 @@ from piloting import NARROW, WIDE, opened, screen, until
 
 from conftest import FERRY
 from oddsum.plan.answers import read_answers
-from oddsum.record.uncovered import recall
+from oddsum.record.uncovered import recall, remember
 from oddsum.record.versions import version_of
 from oddsum.tui.dialogs.judge import Judge
 
@@ -142,3 +142,14 @@ async def test_what_was_uncovered_stays_so_in_the_next_window_until_the_program_
         await searched(pilot)
         await until(pilot, lambda: "line 11" in screen(pilot))
         assert "also holds when" not in screen(pilot)
+
+
+async def test_a_setting_that_uncovers_more_is_not_covered_by_what_was_uncovered_before(tmp_path):
+    path = demo(tmp_path, "fares")
+    async with opened(path) as pilot:
+        remember(pilot.app.history, version_of(path), {("fares.py", (10,)): 1})
+        pilot.app.work.reveal_first = 2
+        await searched(pilot)
+        search = pilot.app.work.search
+        await until(pilot, lambda: bool(search.uncovered))
+        assert search.level(search.leads[0]) == 2

@@ -13,7 +13,7 @@ from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
     from oddsum.pinpoint.grounds import Grounds
-    from oddsum.pinpoint.rank import Confirmed
+    from oddsum.pinpoint.proposal import Confirmed
 
 
 def account(one: Confirmed, slip: Slip, equals: int, grounds: Grounds) -> Iterator[Evidence]:

@@ -42,3 +42,16 @@ class Screening(msgspec.Struct, frozen=True):
     def whole(self, odd: int) -> bool:
         """Whether it settles every odd case and breaks none."""
         return len(self.settles) == odd and not self.breaks
+
+
+class Confirmed(msgspec.Struct, frozen=True):
+    """A proposal whose mend was confirmed by a full check in isolated processes.
+
+    ``whole``: it settles every odd case and breaks none.
+    """
+
+    proposal: Proposal
+    settles: tuple[int, ...]
+    breaks: tuple[int, ...]
+    whole: bool
+    leaning_on: tuple[int, ...] | None = None  # odd cases without which another edit came first

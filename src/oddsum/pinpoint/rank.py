@@ -12,25 +12,12 @@ from oddsum.pinpoint.edits.place import quoted
 from oddsum.pinpoint.grounds import Grounds
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
-from oddsum.pinpoint.proposal import Proposal, Screening
+from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.whole_lines import slip_edits
 from oddsum.source.edits import edits_of, lines_of
 
 MOST_LEADS = 6
-
-
-class Confirmed(msgspec.Struct, frozen=True):
-    """A proposal whose mend was confirmed by a full check in isolated processes.
-
-    ``whole``: it settles every odd case and breaks none.
-    """
-
-    proposal: Proposal
-    settles: tuple[int, ...]
-    breaks: tuple[int, ...]
-    whole: bool
-    leaning_on: tuple[int, ...] | None = None  # odd cases without which another edit came first
 
 
 def weight(one: Confirmed, grounds: Grounds) -> float:

@@ -23,8 +23,8 @@ from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.grounds import Grounds, dig
 from oddsum.pinpoint.notes import notes_on
 from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
-from oddsum.pinpoint.proposal import Proposal, Screening
-from oddsum.pinpoint.rank import Confirmed, leads, order
+from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
+from oddsum.pinpoint.rank import leads, order
 from oddsum.pinpoint.screen import Screen
 from oddsum.pinpoint.sight import Sight, look
 from oddsum.pinpoint.unchanged import Unchanged

@@ -10,7 +10,6 @@ import types
 
 from . import pens
 from .pens import SHEET, Turtle, Vec2D
-from .stand_in import NAME, PEN
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -105,11 +104,14 @@ def begin() -> None:
     _DEFAULT.clear()
 
 
-def made() -> Any:
-    """The module, with every method of the pen and of the screen as a function."""
+def made(called: str, pen: str) -> Any:
+    """The module, with every method of the pen and of the screen as a function.
+
+    ``pen`` names the pen that functions move, where recordings find it.
+    """
     import builtins
 
-    module: Any = types.ModuleType(NAME)
+    module: Any = types.ModuleType(called)
     screen = Screen()
     for name in dir(Turtle):
         if not name.startswith("_"):
@@ -123,7 +125,7 @@ def made() -> Any:
     module.Screen, module.Vec2D = Screen, Vec2D
     module.Terminator = module.TurtleGraphicsError = type("TurtleGraphicsError", (Exception,), {})
     module._odd_sum_sheet = SHEET
-    vars(builtins)[PEN] = the_pen()
+    vars(builtins)[pen] = the_pen()
     return module
 
 

@@ -37,7 +37,7 @@ class Finder:
         from . import easel
 
         easel.begin()
-        return easel.made()
+        return easel.made(NAME, PEN)
 
     def exec_module(self, module: Any) -> None:
         """It is whole already."""

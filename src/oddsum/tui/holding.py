@@ -53,8 +53,8 @@ class HoldingApp(MendingApp):
 
     @on(messages.Kept)
     def kept_is_held_no_more(self) -> None:
-        """It is in the file now."""
-        self.hold_change()
+        """It is in the file now; asked about once whoever else hears of it has put it down."""
+        self.call_later(self.hold_change)
 
     def drop_change(self) -> None:
         """Leave without the change in hand; at once, for the window goes with it."""

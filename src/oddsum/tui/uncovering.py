@@ -43,5 +43,6 @@ class UncoveringApp(HoldingApp):
             return
         most = self.work.most_uncovered()
         for place, level in message.levels.items():
-            search.uncovered[place] = max(min(level, most), search.uncovered.get(place, 0))
+            now = search.uncovered.get(place, search.first)
+            search.uncovered[place] = max(min(level, most), now)
         self.show()
