@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from types import SimpleNamespace
+
 import pytest
 from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
 
 from oddsum.model.history import Entry, PastRun, Version
 from oddsum.model.outcome import Outcome
 from oddsum.record.history import History
+from oddsum.tui.record_workers import record_run
 
 A, D, E = Outcome.AGREES, Outcome.DIFFERS, Outcome.ENDLESS
 NAMES = ("two adults", "a family of four", "just sixteen")
@@ -142,3 +145,20 @@ async def test_the_walk_goes_over_every_station_and_can_be_left(demo):
         await pilot.press("escape")
         await until(pilot, lambda: app.settings.walk_seen)
         assert "A WALK" not in screen(pilot) and app.screen.station == "mend"
+
+
+async def test_a_run_is_written_down_with_the_program_that_ran_not_with_a_later_save(demo):
+    path, told = demo / "fares.py", []
+    before = path.read_text()
+    async with opened(path) as pilot:
+        await until(pilot, lambda: pilot.app.work.record.count == 1)
+        assert pilot.app.work.version == Version(files={"fares.py": before})
+    history = History(path)
+    path.write_text("print('saved meanwhile')\n")
+    run = PastRun(at=2_000_000_000.0, seconds=0.1, outcomes={"two adults": D})
+    record_run(
+        SimpleNamespace(post_message=told.append), history, run, Version(files={"fares.py": before})
+    )
+    (read,) = told
+    assert read.count == 2
+    assert [history.version(r.version).files["fares.py"] for r in read.runs] == [before, before]

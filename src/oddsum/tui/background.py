@@ -184,6 +184,7 @@ class WorkingApp(App[None]):
         """It is known now what runs the program."""
         if message.number == self.work.check_number:
             self.work.interpreter, self.work.left_out = message.interpreter, message.left_out
+            self.work.version = message.version
             if message.interpreter.remark:
                 self.notify(message.interpreter.remark)
             self.show()

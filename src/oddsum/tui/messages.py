@@ -27,11 +27,15 @@ from oddsum.tui.work import Traced
 
 @dataclass
 class InterpreterFound(Message):
-    """The interpreter that will run the program, and what is left out of its folder."""
+    """The interpreter that will run the program, what is left out of its folder, and its texts.
+
+    ``version`` is None where they cannot be read as text.
+    """
 
     number: int
     interpreter: Interpreter
     left_out: str
+    version: Version | None = None
 
 
 @dataclass

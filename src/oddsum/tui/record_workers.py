@@ -125,11 +125,11 @@ def read_uncovered(app: App[None], history: History) -> None:
         app.post_message(messages.RecordFailed(error))
 
 
-def record_run(app: App[None], history: History, run: PastRun) -> None:
-    """Record a check, and read the record as it is then."""
+def record_run(app: App[None], history: History, run: PastRun, version: Version | None) -> None:
+    """Record a check of a version, the one on disk where it is not known; then read the record."""
     with history.turn:
         try:
-            history.add_run(run, version_of(history.program))
+            history.add_run(run, version or version_of(history.program))
         except OddSumError as error:
             app.post_message(messages.RecordFailed(error))
         _tell_record(app, history)

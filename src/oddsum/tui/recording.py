@@ -43,7 +43,8 @@ class RecordingApp(UncoveringApp):
         )
         self._say_what_was_settled()
         # Its own group, and never cut short: a check that has run is written down.
-        self.run_worker(partial(record_run, self, self.history, run), thread=True, group="record")
+        start = partial(record_run, self, self.history, run, work.version)
+        self.run_worker(start, thread=True, group="record")
         draft = work.draft
         if draft is not None and draft.changed:
             draft.tried = ""

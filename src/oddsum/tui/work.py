@@ -14,7 +14,7 @@ from oddsum.model.answer import AT_LINE, Ends, Said
 from oddsum.model.case import LEVELS, Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
-from oddsum.model.history import Entry, PastRun, Try
+from oddsum.model.history import Entry, PastRun, Try, Version
 from oddsum.model.lead import Edit, Lead, Pinpointing
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
 from oddsum.run.interpreter import Interpreter
@@ -132,6 +132,7 @@ class Work:
     plan: Plan | None = None
     source: Source | None = None
     interpreter: Interpreter | None = None
+    version: Version | None = None  # of the program, as the last check ran it
     begun: bool = False  # whether the files have been read
     fault: OddSumError | None = None
     results: dict[int, CaseResult] = field(default_factory=dict)

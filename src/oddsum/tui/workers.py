@@ -20,8 +20,10 @@ from oddsum.compare.departure import departure_offset
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
 from oddsum.model.errors import OddSumError
+from oddsum.model.history import Version
 from oddsum.model.outcome import CaseResult, Run
 from oddsum.pinpoint.search import pinpoint
+from oddsum.record.versions import version_of
 from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import bundle
 from oddsum.run.watch import changes
@@ -57,12 +59,21 @@ def check_plan(
     try:
         interpreter = find_interpreter(plan.program, python)
         files = bundle(plan)
-        app.post_message(messages.InterpreterFound(number, interpreter, files.left_out))
+        found = messages.InterpreterFound(number, interpreter, files.left_out, _version(plan))
+        app.post_message(found)
         for result in check(plan, interpreter, stop=stop, files=files, cases=cases):
             app.post_message(messages.CaseFinished(number, result))
     except OddSumError as error:
         fault = error
     app.post_message(messages.CheckEnded(number, time.monotonic() - started, fault))
+
+
+def _version(plan: Plan) -> Version | None:
+    """The program as it is now, for the record: a save may come while the plan runs."""
+    try:
+        return version_of(plan.program)
+    except OddSumError:
+        return None
 
 
 def look_for_pattern(
