@@ -79,7 +79,7 @@ def test_an_exception_leaves_calls_without_coming_back():
 
 
 def test_a_change_in_place_reaches_every_name():
-    told = steps(0, 1, ("list", 1, [1]), [], "new", (1,), ~2, 3, 1, "call", (1,), ~1,
+    told = steps(0, 1, ("list", 1, [1]), "new", (1,), ~2, 3, 1, "call", (1,), ~1,
                  1, (), 2, "add")  # fmt: skip
     assert changes(told[1]) == [("f.b", None, "[1, 2]"), ("xs", "[1]", "[1, 2]")]
     assert [c.after.number for c in told[1].changes] == [1, 1]

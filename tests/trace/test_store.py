@@ -38,7 +38,7 @@ def story_of(made: Decoder) -> Story:
 
 def begun(most: int = 1_000_000) -> Decoder:
     made = decoder(most)
-    made.take({"k": "log", "events": [0, 1, ("list", 0, []), [], "new", (1,), ~1]})
+    made.take({"k": "log", "events": [0, 1, ("list", 0, []), "new", (1,), ~1]})
     return made
 
 

@@ -86,9 +86,7 @@ class Holdings:
             held = self.by_id[id(value)] = Held(value, self.count)
             node = held.scan()
             self._note_nested(held)
-            inside = [(p.number, path) for p in self.nested.values() if p is not held
-                      for path in p.members.get(id(value), ()) if path]  # fmt: skip
-            self.log.extend((held.number, node, inside, "new"))
+            self.log.extend((held.number, node, "new"))
         held.count += 1
         return held
 

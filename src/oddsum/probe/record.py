@@ -17,7 +17,7 @@ operands, tag            meaning
 ``n, name, "t"``         thread n goes on
 ``numbers, task, "k"``   a task goes on, with these calls under way
 ``k, n, "z"``            generator n goes on after its ``yield``: a new step
-``n, node, in, "new"``   an object gets the number n; ``in``: (number, path) of what it is inside of
+``n, node, "new"``       an object gets the number n
 ``n, node, "all"``       object n is now this
 ``n, path, key, v, "set"``  item or attribute ``key`` of what is at ``path`` in object n is now v
 ``n, path, v, "add"``    v was appended; ``n, path, place, "drop"``: the item at 0 or -1 is gone

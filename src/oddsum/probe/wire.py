@@ -55,7 +55,7 @@ if TYPE_CHECKING:
 VERSION = 1
 # How many operands stand before each tag of a recorded log: see the table in record.py.
 OPERANDS = {"call": 2, "back": 1, "z": 2, "u": 1, "s": 1, "n": 1, "f": 1, "e": 1, "r": 1, "y": 1,
-            "x": 2, "p": 0, "h": 1, "i": 1, "o": 1, "new": 3, "all": 2, "set": 4, "add": 3,
+            "x": 2, "p": 0, "h": 1, "i": 1, "o": 1, "new": 2, "all": 2, "set": 4, "add": 3,
             "drop": 3, "t": 2, "k": 2, "w": 2, "part": 2}  # fmt: skip
 _PACKING = 4  # the version of marshal that every interpreter since 3.4 reads and writes
 OPEN, CLOSE, FRESH = b"<", b">", b"!"

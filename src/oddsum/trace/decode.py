@@ -264,10 +264,8 @@ class Decoder:
         self._let_go(frame, column)
         self._keeper.remove(column, frame)
 
-    def _on_new(self, number: int, node: Node, inside: list[Any]) -> None:
+    def _on_new(self, number: int, node: Node) -> None:
         self._keeper.lives[number] = Life(node)
-        if inside:
-            self._keeper.inside[number] = [(n, tuple(path)) for n, path in inside]
 
     def _on_all(self, number: int, node: Node) -> None:
         self._changed(number, ("all", node))

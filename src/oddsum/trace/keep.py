@@ -24,7 +24,6 @@ class Keeper:
         self._room = most // 2
         self.count = 0
         self.lives: dict[int, Life] = self._part.lives
-        self.inside = self._part.inside
         self.held: dict[tuple[int, int], int] = {}  # (frame, column) to an object's number
         self._known: dict[int, dict[int, int]] = {}  # frame to column to reference
         self._row_changes: dict[tuple[int, int], int] = {}  # of the step in hand: positions
@@ -178,7 +177,7 @@ class Keeper:
                 self.left_out = (start, self._last.first + len(self._last) - 1)
             self._last = full
         self._carry_over(full, new)
-        self._part, self.lives, self.inside = new, new.lives, new.inside
+        self._part, self.lives = new, new.lives
         return new
 
     def _carry_over(self, old: Part, new: Part) -> None:
@@ -186,8 +185,6 @@ class Keeper:
             life = old.lives.get(number)
             if life is not None:
                 new.lives[number] = Life(copied(life.now), life.last)
-                if number in old.inside:
-                    new.inside[number] = old.inside[number]
         for frame, names in self._known.items():
             for column, ref in names.items():
                 if is_object(ref):

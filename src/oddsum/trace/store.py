@@ -10,7 +10,7 @@ from array import array
 from bisect import bisect_left
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
-from typing import Any, overload
+from typing import overload
 
 from oddsum.model.trace import Change, Event, Statement, Step, Value
 from oddsum.trace.nodes import Node, value_of
@@ -49,7 +49,6 @@ class Part:
         self.printed: dict[int, str] = {}  # by row
         self.given: dict[int, int] = {}  # what a step returned, raised or read: row to reference
         self.known: dict[tuple[int, int], int] = {}  # (frame, column) to reference, at the start
-        self.inside: dict[int, list[tuple[int, tuple[Any, ...]]]] = {}
 
     def __len__(self) -> int:
         return len(self.statement)
