@@ -160,13 +160,15 @@ class History:
             "INSERT OR IGNORE INTO version (program, digest, files) VALUES (?, ?, ?)",
             (self.number(link, make=True), digest, zlib.compress(data)),
         )
-        return self.known(link, version)
+        return self._with(link, digest)
 
     def known(self, link: sqlite3.Connection, version: Version) -> int:
         """The number under which a version is kept, 0 where it is not."""
+        return self._with(link, _digest(version)[0])
+
+    def _with(self, link: sqlite3.Connection, digest: str) -> int:
         row = link.execute(
-            "SELECT id FROM version WHERE program = ? AND digest = ?",
-            (self.number(link), _digest(version)[0]),
+            "SELECT id FROM version WHERE program = ? AND digest = ?", (self.number(link), digest)
         ).fetchone()
         return int(row[0]) if row else 0
 

@@ -6,6 +6,7 @@ written later tells as much as its writer has seen.
 
 from __future__ import annotations
 
+import sqlite3
 from collections.abc import Mapping
 
 import msgspec
@@ -24,8 +25,7 @@ def remember(history: History, version: Version, levels: Levels) -> None:
     """
     with history.store.open() as link:
         number = history.keep(link, version)
-        row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
-        known = _read(row[0]) if row else {}
+        known = _known(link, number)
         most = {place: max(level, known.get(place, 0)) for place, level in levels.items()}
         told = [(file, lines, level) for (file, lines), level in (known | most).items()]
         link.execute(
@@ -37,11 +37,12 @@ def remember(history: History, version: Version, levels: Levels) -> None:
 def recall(history: History, version: Version) -> Levels:
     """How far leads of a version were uncovered; empty where none was. Raises StoreError."""
     with history.store.open() as link:
-        number = history.known(link, version)
-        row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
-    return _read(row[0]) if row else {}
+        return _known(link, history.known(link, version))
 
 
-def _read(told: str) -> dict[tuple[str, tuple[int, ...]], int]:
-    rows = msgspec.json.decode(told, type=list[tuple[str, tuple[int, ...], int]])
+def _known(link: sqlite3.Connection, number: int) -> dict[tuple[str, tuple[int, ...]], int]:
+    row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
+    if row is None:
+        return {}
+    rows = msgspec.json.decode(row[0], type=list[tuple[str, tuple[int, ...], int]])
     return {(file, lines): level for file, lines, level in rows}

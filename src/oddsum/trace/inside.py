@@ -13,7 +13,7 @@ from typing import Any
 from oddsum.trace.nodes import Node
 
 Way = tuple[Any, ...]  # steps into an object: a place, a key, ``≠name`` for an attribute
-ATTRIBUTE, KEY = "≠", "≠key"
+ATTRIBUTE = "≠"
 
 
 @dataclass(frozen=True)
@@ -120,9 +120,7 @@ class Places:
 def _written(way: Way) -> str:
     text = ""
     for step in way:
-        if step == KEY:
-            text += " (a key)"
-        elif isinstance(step, str) and step[:1] == ATTRIBUTE:
+        if isinstance(step, str) and step[:1] == ATTRIBUTE:
             text += f".{step[1:]}"
         else:
             text += f"[{step!r}]"
