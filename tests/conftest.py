@@ -115,9 +115,9 @@ _FOUND: dict[Any, Any] = {}  # what a search found, by the texts it was made of
 @pytest.fixture
 def searched_once(monkeypatch: pytest.MonkeyPatch) -> None:
     """The same program and plan are searched once a process: the search has tests of its own."""
-    from oddsum.tui import workers
+    from oddsum.workspace import pinpointing
 
-    real = workers.pinpoint
+    real = pinpointing.pinpoint
 
     def pinpoint(plan: Any, interpreter: Any, results: Any = None, **options: Any) -> Any:
         told = options.get("on_stories", lambda stories: None)
@@ -138,4 +138,4 @@ def searched_once(monkeypatch: pytest.MonkeyPatch) -> None:
         _FOUND[key] = (found, stories)
         return found
 
-    monkeypatch.setattr(workers, "pinpoint", pinpoint)
+    monkeypatch.setattr(pinpointing, "pinpoint", pinpoint)

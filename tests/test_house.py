@@ -43,7 +43,8 @@ ROOMS = {
     "settings": {"model", "source"},
     "formats": set(CORE) - {"formats"},
     "demo": {"model"},
-    "tui": {*CORE, "demo"},
+    "workspace": set(CORE),
+    "tui": {*CORE, "workspace", "demo"},
     "cli.py": {
         *CORE,
         "demo",
@@ -142,9 +143,35 @@ def test_every_room_is_in_the_table():
     assert {room_of(p) for p in files()} <= set(ROOMS)
 
 
-def test_modules_stay_short():
-    long = [str(p) for p in files() if len(p.read_text(encoding="utf-8").splitlines()) > 400]
-    assert not long
+TABLES = {"Turtle"}  # has the methods of the drawing module that it stands for, a few lines each
+MOST_ANCESTORS = 2
+MOST_METHODS, MOST_LINES = 30, 350  # of a class that is not a table
+
+
+def test_a_class_is_one_thing():
+    for path in files():
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ClassDef) and node.name not in TABLES:
+                methods = [n for n in node.body if isinstance(n, (ast.FunctionDef,
+                                                                  ast.AsyncFunctionDef))]  # fmt: skip
+                assert len(methods) <= MOST_METHODS, f"{path}: {node.name} has {len(methods)}"
+                assert (node.end_lineno or 0) - node.lineno <= MOST_LINES, f"{path}: {node.name}"
+
+
+def test_nothing_of_ours_is_cut_into_a_chain_of_parent_classes():
+    """A class of ours has one parent of ours at most, and that one none."""
+    parents: dict[str, list[str]] = {}
+    for path in files():
+        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+            if isinstance(node, ast.ClassDef):
+                named = [b.value if isinstance(b, ast.Subscript) else b for b in node.bases]
+                parents[node.name] = [b.id for b in named if isinstance(b, ast.Name)]
+    for name in parents:
+        chain, at = [], name
+        while parents.get(at) and parents[at][0] in parents and at not in chain:
+            chain.append(at)
+            at = parents[at][0]
+        assert len(chain) <= MOST_ANCESTORS, f"{' <- '.join([*chain, at])}"
 
 
 def test_the_table_in_the_docs_is_this_table():

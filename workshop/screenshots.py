@@ -135,7 +135,7 @@ async def pictures(
     app.theme = theme
     async with app.run_test(size=size) as pilot:
         app.theme = theme
-        work = app.work
+        work = app.workspace
         await until(
             pilot,
             lambda: bool(work.checked_at or work.fault) or len(app.screen_stack) > 1,

@@ -12,10 +12,10 @@ from oddsum.plan.claims import moved, read_claims, write_claims
 from oddsum.source.asking import Question, QuestionError
 from oddsum.source.program import Source
 from oddsum.source.walks import walks
+from oddsum.trace.breakpoints import breakpoint_from, hits
 from oddsum.trace.claims import first_broken
 from oddsum.trace.filter import FilterError, Shown, lines_from
 from oddsum.trace.forecast import cells, judged
-from oddsum.trace.holds import hits, hold_from
 from oddsum.trace.search import first_true, steps_with
 from oddsum.trace.series import SeriesError, bars, series
 from oddsum.trace.two import first_difference, lines_between, parting
@@ -78,7 +78,7 @@ HOLDS = [("", 6), ("i == 3", 1), ("round 4", 1), ("total > 5 and i > 1", 3), ("n
 @pytest.mark.parametrize(("typed", "times"), HOLDS)
 def test_a_hold_stops_under_its_condition(count, typed, times):
     story, source = count
-    found = hits(story, hold_from("ferry.py", 6, typed), walks(source))
+    found = hits(story, breakpoint_from("ferry.py", 6, typed), walks(source))
     assert len(found) == times
     if typed == "round 4":
         assert story.values_at(found[0])["i"].text == "3"
@@ -87,7 +87,7 @@ def test_a_hold_stops_under_its_condition(count, typed, times):
 def test_a_hold_that_is_no_condition_is_refused():
     for typed in ("i = 3", "round 0", "print(i)"):
         with pytest.raises(QuestionError):
-            hold_from("ferry.py", 6, typed)
+            breakpoint_from("ferry.py", 6, typed)
 
 
 CLAIMS = [

@@ -24,7 +24,12 @@ async def opened(
     app = OddSumApp(path, None, sys.executable)
     async with app.run_test(size=size) as pilot:
         if checked:
-            await until(pilot, lambda: bool(app.work.checked_at) and app.work.complete())
+            await until(
+                pilot,
+                lambda: (
+                    bool(app.workspace.checking.checked_at) and app.workspace.checking.complete()
+                ),
+            )
         yield pilot
 
 

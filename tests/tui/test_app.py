@@ -3,25 +3,28 @@
 from __future__ import annotations
 
 import asyncio
+import threading
 
 import pytest
 from piloting import NARROW, WIDE, opened, screen, until
+
+from oddsum.workspace.interface import EVERYTHING
 
 
 @pytest.mark.parametrize("size", [WIDE, NARROW])
 async def test_the_main_path_from_cases_to_a_lead(searched_once, demo, size):
     async with opened(demo / "fares.py", size) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         assert "7 agree   2 differ" in screen(pilot)
         assert "trace case 6, the shortest that is odd" in screen(pilot)
-        assert work.selected == 6
+        assert work.checking.selected == 6
         await pilot.press("t")
-        await until(pilot, lambda: work.traced is not None)
+        await until(pilot, lambda: work.tracing.traced is not None)
         assert "TRACE TABLE" in screen(pilot)
         await pilot.press(*["down"] * 11)
         assert "⟨10⟩" in screen(pilot)
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         assert "line 10" in screen(pilot) and "covered" in screen(pilot)
         assert "strong" in screen(pilot)
         assert "exactly" not in screen(pilot)
@@ -30,15 +33,15 @@ async def test_the_main_path_from_cases_to_a_lead(searched_once, demo, size):
         assert "Write" not in screen(pilot)
         await pilot.press("enter")
         await pilot.press("end")
-        assert work.search.level(work.search.leads[0]) == 2
+        assert work.pinpointing.search.level(work.pinpointing.search.leads[0]) == 2
 
 
 async def test_time_runs_both_ways_in_a_trace(demo):
     async with opened(demo / "fares.py") as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("down", "t")
-        await until(pilot, lambda: work.traced is not None)
-        traced = work.traced
+        await until(pilot, lambda: work.tracing.traced is not None)
+        traced = work.tracing.traced
         await pilot.press("end")
         assert traced.step == len(traced.story) == 35
         await pilot.press("home", "down", "down", "up")
@@ -73,17 +76,17 @@ async def test_only_the_odd_and_side_by_side(demo):
 async def test_saving_the_program_checks_it_again(searched_once, demo):
     path = demo / "fares.py"
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         await pilot.press("1")
         await asyncio.sleep(0.3)
         path.write_text(path.read_text().replace("<= 16", "< 16"))
-        await until(pilot, lambda: not work.odd() and work.checking is None)
+        await until(pilot, lambda: not work.checking.odd() and not work.checking.busy)
         assert "9 agree" in screen(pilot)
         assert "every case agrees" in screen(pilot)
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         assert "All 9 cases agree" in screen(pilot)
 
 
@@ -92,15 +95,15 @@ async def test_a_program_that_cannot_start_is_told_and_mended(demo):
     good = path.read_text()
     path.write_text(good.replace("def middle(low, high):", "def middle(low, high)"))
     async with opened(path, checked=False) as pilot:
-        work = pilot.app.work
-        await until(pilot, lambda: work.fault is not None)
+        work = pilot.app.workspace
+        await until(pilot, lambda: work.checking.fault is not None)
         assert "cannot start" in screen(pilot) and "line 4" in screen(pilot)
         await pilot.press("2")
         assert "cannot be run as it is" in screen(pilot)
         await pilot.press("1")
         await asyncio.sleep(0.3)
         path.write_text(good)
-        await until(pilot, lambda: bool(work.checked_at))
+        await until(pilot, lambda: bool(work.checking.checked_at))
         assert "4 agree   4 differ" in screen(pilot)
 
 
@@ -113,7 +116,7 @@ async def test_a_program_without_a_plan_gets_its_first_case(demo, size):
         assert "THE FIRST CASE" in screen(pilot)
         await pilot.press(*"one", "tab", "tab", *"room_needed([4.2])", "tab", *"4.2")
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: bool(pilot.app.work.checked_at))
+        await until(pilot, lambda: bool(pilot.app.workspace.checking.checked_at))
         assert "1 differs" in screen(pilot)
     text = path.with_suffix(".cases.toml").read_text()
     assert 'call = "room_needed([4.2])"' in text and 'returns = "4.2"' in text
@@ -130,7 +133,7 @@ async def test_the_card_says_what_is_missing_and_can_change_sides(demo):
         await pilot.pause()
         assert "What it should return" in screen(pilot)
         await pilot.press("escape")
-        assert pilot.app.work.plan.cases[-1].number == 9
+        assert pilot.app.workspace.checking.plan.cases[-1].number == 9
 
 
 async def test_work_can_be_stopped_at_once(tmp_path):
@@ -139,14 +142,13 @@ async def test_work_can_be_stopped_at_once(tmp_path):
     case = '[[case]]\nname = "{0}"\nstdin = ""\ntimeout = 30\nstdout = "x"\n'
     path.with_suffix(".cases.toml").write_text("".join(case.format(n) for n in "abc"))
     async with opened(path, checked=False) as pilot:
-        work = pilot.app.work
-        await until(pilot, lambda: work.checking is not None)
+        work = pilot.app.workspace
+        await until(pilot, lambda: work.checking.busy)
         await asyncio.sleep(0.5)
         assert "checking 0 of 3" in screen(pilot)
         await pilot.press("escape")
-        assert work.checking is None
-        await until(pilot, lambda: not any(w.group == "check" and w.is_running
-                                           for w in pilot.app.workers), 3)  # fmt: skip
+        assert not work.checking.busy
+        await until(pilot, lambda: not [t for t in threading.enumerate() if t.name == "check"])
 
 
 @pytest.mark.parametrize("station", ["1", "2", "4", "5"])
@@ -172,23 +174,23 @@ async def test_what_arrives_while_the_application_closes_is_let_go(demo):
         station = pilot.app.screen
     assert not station.query("#keys")  # the widgets are gone, the screen is not yet
     with pilot.app._context():
-        station.show()
+        station.refresh_from(EVERYTHING)
 
 
 async def test_the_mouse_does_what_keys_do(demo):
     async with opened(demo / "fares.py") as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.click("#cases", offset=(20, 3))
-        assert work.selected == 2
+        assert work.checking.selected == 2
         text = screen(pilot).split("\n")[-1]
         await pilot.click("#keys", offset=(text.index("T trace it"), 0))
-        await until(pilot, lambda: work.traced is not None)
+        await until(pilot, lambda: work.tracing.traced is not None)
         await pilot.click("#table", offset=(5, 6))
-        assert work.traced.step == 5
+        assert work.tracing.traced.step == 5
         await pilot.click("#source", offset=(2, 21))
-        assert set(work.holds) == {("fares.py", 22)}
+        assert set(work.breakpoints.at) == {("fares.py", 22)}
         await pilot.click("#run", offset=(80, 1))
-        assert work.traced.step > 5
+        assert work.tracing.traced.step > 5
         await pilot.click("#trail", offset=(5, 0))
         assert "CASES" in screen(pilot)
 
@@ -198,7 +200,7 @@ async def test_the_palette_finds_every_action_and_the_theme(demo):
         app = pilot.app
         titles = [c.title for c in app.get_system_commands(app.screen)]
         assert "Trace it" in titles and "Theme: Paper, the light one" in titles
-        app.action_toggle_light()
+        app.settings_commands.toggle_theme()
         assert app.theme == "paper"
     async with opened(demo / "fares.py", checked=False) as pilot:
         assert pilot.app.theme == "paper"  # it is remembered
@@ -208,28 +210,33 @@ async def test_marks_can_be_plain_and_the_program_is_left_alone(demo):
     path = demo / "fares.py"
     path.write_text("# ≠ → ‖\n" + path.read_text())
     async with opened(path) as pilot:
-        pilot.app.action_toggle_marks()
+        pilot.app.settings_commands.toggle_marks()
         await until(pilot, lambda: "# differs" in screen(pilot))
         text = screen(pilot)
         assert "# ≠ → ‖" in text
         assert text.count("≠") == 1
         assert "Up Down choose a case" in text
-        pilot.app.action_toggle_marks()
+        pilot.app.settings_commands.toggle_marks()
         await until(pilot, lambda: "≠ differs" in screen(pilot))
 
 
 async def test_from_a_lead_to_the_moment_its_line_runs(searched_once, demo):
     async with opened(demo / "lanes.py") as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         await pilot.press("t")
-        await until(pilot, lambda: work.traced is not None)
-        assert work.traced.story.step(work.traced.step).line == 10
+        await until(pilot, lambda: work.tracing.traced is not None)
+        assert work.tracing.traced.story.step(work.tracing.traced.step).line == 10
         assert "⟨10⟩" in screen(pilot)
         await pilot.press("3", "up", "down", "r")
         await until(
-            pilot, lambda: bool(work.search and work.search.found and not work.search.stale)
+            pilot,
+            lambda: bool(
+                work.pinpointing.search
+                and work.pinpointing.search.found
+                and not work.pinpointing.search.stale
+            ),
         )
         assert "line 10" in screen(pilot)
 
@@ -237,29 +244,33 @@ async def test_from_a_lead_to_the_moment_its_line_runs(searched_once, demo):
 async def test_what_is_uncovered_stays_until_the_program_changes(searched_once, demo):
     path = demo / "tides.py"
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         await pilot.press("enter", "r")
-        await until(pilot, lambda: bool(work.search.found and not work.search.stale))
-        assert work.search.level(work.search.leads[0]) == 1
+        await until(
+            pilot, lambda: bool(work.pinpointing.search.found and not work.pinpointing.search.stale)
+        )
+        assert work.pinpointing.search.level(work.pinpointing.search.leads[0]) == 1
         await asyncio.sleep(0.3)
-        number = work.check_number
+        number = work.checking.job.number
         path.write_text(path.read_text() + "# a remark\n")
-        await until(pilot, lambda: work.check_number > number)
-        await until(pilot, lambda: bool(work.search.found and not work.search.stale))
-        assert work.search.level(work.search.leads[0]) == 0
+        await until(pilot, lambda: work.checking.job.number > number)
+        await until(
+            pilot, lambda: bool(work.pinpointing.search.found and not work.pinpointing.search.stale)
+        )
+        assert work.pinpointing.search.level(work.pinpointing.search.leads[0]) == 0
 
 
 async def test_an_author_s_wish_is_kept(searched_once, demo):
     plan = demo / "fares.cases.toml"
     plan.write_text('reveal = "where"\n' + plan.read_text())
     async with opened(demo / "fares.py") as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("3")
-        await until(pilot, lambda: bool(work.search and work.search.found))
+        await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         await pilot.press("enter", "enter")
-        assert work.search.level(work.search.leads[0]) == 0
+        assert work.pinpointing.search.level(work.pinpointing.search.leads[0]) == 0
         told = [notice.message for notice in pilot.app._notifications]
         assert any("asks you to find the rest yourself" in text for text in told)
 
@@ -268,13 +279,13 @@ async def test_a_plan_that_is_broken_and_mended_while_it_is_open(demo):
     path, plan = demo / "fares.py", demo / "fares.cases.toml"
     good = plan.read_text()
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await asyncio.sleep(0.3)
         plan.write_text(good.replace('stdin = """', 'stdn = """', 1))
-        await until(pilot, lambda: work.fault is not None)
+        await until(pilot, lambda: work.checking.fault is not None)
         assert "Did you mean `stdin`?".replace("`", "") in screen(pilot)
         plan.write_text(good)
-        await until(pilot, lambda: work.fault is None and work.complete())
+        await until(pilot, lambda: work.checking.fault is None and work.checking.complete())
         assert "7 agree   2 differ" in screen(pilot)
 
 
@@ -282,28 +293,30 @@ async def test_a_program_that_goes_away_is_told_and_nothing_is_lost(demo):
     path = demo / "tides.py"
     good = path.read_text()
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await asyncio.sleep(0.3)
         path.unlink()
-        await until(pilot, lambda: work.fault is not None)
+        await until(pilot, lambda: work.checking.fault is not None)
         assert "There is no file" in screen(pilot)
         path.write_text(good)
-        await until(pilot, lambda: work.fault is None and work.complete())
+        await until(pilot, lambda: work.checking.fault is None and work.checking.complete())
         assert "4 agree   4 differ" in screen(pilot)
 
 
 async def test_a_recording_of_before_is_told_as_such(demo):
     path = demo / "fares.py"
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("t")
-        await until(pilot, lambda: work.traced is not None)
+        await until(pilot, lambda: work.tracing.traced is not None)
         await asyncio.sleep(0.3)
         path.write_text(path.read_text() + "\n# later\n")
-        await until(pilot, lambda: work.traced.stale and work.complete())
+        await until(pilot, lambda: work.tracing.traced.stale and work.checking.complete())
         assert "the program has changed since this recording" in screen(pilot)
         await pilot.press("t")
-        await until(pilot, lambda: work.traced is not None and not work.traced.stale)
+        await until(
+            pilot, lambda: work.tracing.traced is not None and not work.tracing.traced.stale
+        )
         assert "say first what you think will change" in screen(pilot)
 
 
@@ -318,8 +331,8 @@ async def test_cases_that_stopped_and_never_end_are_shown_where_they_are(tmp_pat
         assert "ZeroDivisionError on line 4" in text and "in the loop on line 2" in text
         await pilot.press("down")
         await pilot.press("t")
-        work = pilot.app.work
-        await until(pilot, lambda: work.traced is not None)
+        work = pilot.app.workspace
+        await until(pilot, lambda: work.tracing.traced is not None)
         await pilot.press("end")
         await pilot.pause()
         assert "Recorded up to step" in screen(pilot)
@@ -333,6 +346,6 @@ async def test_leaving_with_work_under_way_is_quick(tmp_path):
     )
     started = asyncio.get_running_loop().time()
     async with opened(path, checked=False) as pilot:
-        await until(pilot, lambda: pilot.app.work.checking is not None)
+        await until(pilot, lambda: pilot.app.workspace.checking.busy)
         await pilot.press("ctrl+q")
     assert asyncio.get_running_loop().time() - started < 10

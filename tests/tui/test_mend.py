@@ -8,9 +8,10 @@ from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
 from oddsum.model.lead import Edit, Lead, Mend
 from oddsum.record.unkept import left_behind
 from oddsum.source.program import Source
-from oddsum.tui.draft import Draft
 from oddsum.tui.widgets.program_editor import ProgramEditor
-from oddsum.tui.work import Search
+from oddsum.workspace.draft import Draft
+from oddsum.workspace.interface import EVERYTHING
+from oddsum.workspace.pinpointing import Search
 
 LINE = 10  # of fares.py: if age <= 16:
 
@@ -30,7 +31,7 @@ async def change(pilot, editor: ProgramEditor, old: str, new: str) -> None:
     column = editor.document[row].index(old)
     editor.selection = type(editor.selection)((row, column), (row, column + len(old)))
     await pilot.press(*new)
-    draft = pilot.app.work.draft
+    draft = pilot.app.workspace.mending.draft
     await until(pilot, lambda: draft.shown or not draft.changed)
 
 
@@ -47,15 +48,25 @@ async def test_a_change_is_tried_kept_and_remembered(demo, size):
         assert "Ctrl+S keeps it" in text and "not kept" in text
         assert path.read_text() == before
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: app.work.complete() and not app.work.odd())
-        await until(pilot, lambda: len(app.work.record.entries) == 1 and app.work.tries != ())
-        await until(pilot, lambda: app.work.tries[0].kept and app.work.record.count == 2)
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and not app.workspace.checking.odd()
+        )
+        await until(
+            pilot,
+            lambda: (
+                len(app.workspace.recording.record.entries) == 1 and app.workspace.tries.all != ()
+            ),
+        )
+        await until(
+            pilot,
+            lambda: app.workspace.tries.all[0].kept and app.workspace.recording.record.count == 2,
+        )
         assert path.read_text() == before.replace("<=", "<")
-        (page,) = app.work.record.entries
+        (page,) = app.workspace.recording.record.entries
         assert page.where == "fares.py, line 10, in fare" and "age < 16" in page.how
-        assert not app.work.draft.changed and "as the file has it" in screen(pilot)
+        assert not app.workspace.mending.draft.changed and "as the file has it" in screen(pilot)
         await until(pilot, lambda: "that no one has tried yet" in screen(pilot))
-        first = app.history.version(app.work.record.runs[0].version)
+        first = app.workspace.history.version(app.workspace.recording.record.runs[0].version)
         assert first.files["fares.py"] == before  # the version before is not lost
 
 
@@ -64,7 +75,7 @@ async def left(demo, old="<=", new="<"):
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
         await change(pilot, await at_mend(pilot), old, new)
-        await until(pilot, lambda: bool(left_behind(app.history)))
+        await until(pilot, lambda: bool(left_behind(app.workspace.history)))
 
 
 async def test_a_change_outlives_its_window_and_is_taken_up_again(demo):
@@ -78,11 +89,19 @@ async def test_a_change_outlives_its_window_and_is_taken_up_again(demo):
         text = screen(pilot)
         assert "if age <= 16: → if age < 16:" in text and "as it was then" in text
         await pilot.press("right", "enter")
-        await until(pilot, lambda: app.work.draft is not None and app.work.draft.shown)
+        await until(
+            pilot,
+            lambda: app.workspace.mending.draft is not None and app.workspace.mending.draft.shown,
+        )
         assert "9 of 9 agree" in screen(pilot) and "4 Mend" in screen(pilot)
         assert path.read_text() == before
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: not app.work.draft.changed and not left_behind(app.history))
+        await until(
+            pilot,
+            lambda: (
+                not app.workspace.mending.draft.changed and not left_behind(app.workspace.history)
+            ),
+        )
     async with opened(path) as pilot:
         assert not pilot.app.screen.query("#card")
 
@@ -91,11 +110,11 @@ async def test_a_change_from_before_waits_until_it_is_let_go(demo):
     await left(demo)
     for keys, still in (("escape",), 1), (("right", "right", "enter"), 0):
         async with opened(demo / "fares.py") as pilot:
-            history = pilot.app.history
+            history = pilot.app.workspace.history
             await until(pilot, lambda: "A CHANGE FROM BEFORE" in screen(pilot))
             await pilot.press(*keys)
             await until(pilot, lambda n=still, h=history: len(left_behind(h)) == n)
-            assert pilot.app.work.draft is None
+            assert pilot.app.workspace.mending.draft is None
 
 
 async def test_a_change_from_before_says_that_the_file_was_changed_since(demo):
@@ -105,28 +124,28 @@ async def test_a_change_from_before_says_that_the_file_was_changed_since(demo):
     async with opened(path) as pilot:
         await until(pilot, lambda: "changed since" in " ".join(screen(pilot).split()))
         await pilot.press("right", "enter")
-        await until(pilot, lambda: pilot.app.work.draft is not None)
-        assert len(pilot.app.work.draft.edits) == 2
+        await until(pilot, lambda: pilot.app.workspace.mending.draft is not None)
+        assert len(pilot.app.workspace.mending.draft.edits) == 2
 
 
 async def test_leaving_without_a_change_does_not_bring_it_back(demo):
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
         await change(pilot, await at_mend(pilot), "<=", "<")
-        await until(pilot, lambda: bool(left_behind(app.history)))
+        await until(pilot, lambda: bool(left_behind(app.workspace.history)))
         await pilot.press("ctrl+q")
         await until(pilot, lambda: "A CHANGE IS NOT KEPT" in screen(pilot))
         await pilot.press("right", "enter")
-    assert left_behind(app.history) == ()
+    assert left_behind(app.workspace.history) == ()
 
 
 async def test_a_change_put_back_is_not_held(demo):
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
         await change(pilot, await at_mend(pilot), "<=", "<")
-        await until(pilot, lambda: bool(left_behind(app.history)))
-        app.put_back()
-        await until(pilot, lambda: not left_behind(app.history))
+        await until(pilot, lambda: bool(left_behind(app.workspace.history)))
+        app.workspace.mending.put_back()
+        await until(pilot, lambda: not left_behind(app.workspace.history))
 
 
 async def test_a_copy_that_cannot_start_says_where_and_ctrl_z_takes_it_back(demo):
@@ -136,11 +155,11 @@ async def test_a_copy_that_cannot_start_says_where_and_ctrl_z_takes_it_back(demo
         assert "fares.py, line 10: the program cannot start" in " ".join(screen(pilot).split())
         assert "the copy cannot start yet" in screen(pilot)
         for _ in range(20):
-            if not pilot.app.work.draft.changed:
+            if not pilot.app.workspace.mending.draft.changed:
                 break
             await pilot.press("ctrl+z")
             await pilot.pause()
-        assert not pilot.app.work.draft.changed and "7 of 9 agree" in screen(pilot)
+        assert not pilot.app.workspace.mending.draft.changed and "7 of 9 agree" in screen(pilot)
 
 
 async def test_a_line_goes_off_and_on_and_more_places_are_told(demo):
@@ -148,7 +167,7 @@ async def test_a_line_goes_off_and_on_and_more_places_are_told(demo):
         editor, app = await at_mend(pilot, 22), pilot.app
         before = editor.text
         await pilot.press("ctrl+l")
-        await until(pilot, lambda: app.work.draft.shown)
+        await until(pilot, lambda: app.workspace.mending.draft.shown)
         assert "pass  # off: total = total + fare(age)" in editor.text
         assert "off" in screen(pilot) and "broke" in screen(pilot)
         await change(pilot, editor, "CHILD = 3", "CHILD = 4")
@@ -156,7 +175,7 @@ async def test_a_line_goes_off_and_on_and_more_places_are_told(demo):
         editor.move_cursor((21, 0))
         await pilot.press("ctrl+l")
         await change(pilot, editor, "CHILD = 4", "CHILD = 3")
-        assert editor.text == before and not app.work.draft.changed
+        assert editor.text == before and not app.workspace.mending.draft.changed
         await pilot.press("escape", "b")
         assert "as the file has it" in screen(pilot)
         editor.move_cursor((12, 0))
@@ -169,9 +188,12 @@ async def test_the_same_try_is_known_again(demo):
         editor, app = await at_mend(pilot), pilot.app
         await change(pilot, editor, "<= 16", "<= 17")
         await pilot.press("escape", "b")  # what was looked at goes into the list
-        await until(pilot, lambda: len(app.work.tries) == 1 and not app.work.draft.changed)
+        await until(
+            pilot,
+            lambda: len(app.workspace.tries.all) == 1 and not app.workspace.mending.draft.changed,
+        )
         assert "not kept" in screen(pilot)
-        app.work.draft.listed = ""  # as when it is opened another time
+        app.workspace.mending.draft.listed = ""  # as when it is opened another time
         await pilot.press("e")
         await change(pilot, editor, "<= 16", "<= 17")
         assert "You tried exactly this before" in screen(pilot)
@@ -186,7 +208,10 @@ async def test_a_file_that_changed_outside_is_not_written_over_unasked(demo, ans
         mine = editor.text
         theirs = path.read_text() + "# theirs\n"
         path.write_text(theirs)
-        await until(pilot, lambda: app.work.draft.conflict and app.work.complete())
+        await until(
+            pilot,
+            lambda: app.workspace.mending.draft.conflict and app.workspace.checking.complete(),
+        )
         assert editor.text == mine and "changed outside" in screen(pilot)
         await pilot.press("ctrl+s")
         await until(pilot, lambda: "THE FILE HAS CHANGED" in screen(pilot))
@@ -212,22 +237,25 @@ def lead(line: int) -> Lead:
 async def test_a_mend_is_taken_over_only_where_it_is_uncovered(demo):
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
-        app.work.search = Search(leads=(lead(LINE),), found=None)
-        app.work.search.stopped = False
-        app.begin_search = lambda: None  # this one is given
+        app.workspace.pinpointing.search = Search(leads=(lead(LINE),), found=None)
+        app.workspace.pinpointing.search.stopped = False
+        app.workspace.pinpointing.begin = lambda: None  # this one is given
         await pilot.press("3", "m")
-        await until(pilot, lambda: bool(app.screen.query("#editor")) and app.work.draft is not None)
+        await until(
+            pilot,
+            lambda: bool(app.screen.query("#editor")) and app.workspace.mending.draft is not None,
+        )
         editor = app.screen.query_one(ProgramEditor)
         await until(pilot, lambda: editor.cursor_location[0] == LINE - 1)
-        assert not app.work.draft.changed
-        app.work.search.uncovered["fares.py", (LINE,)] = 2
+        assert not app.workspace.mending.draft.changed
+        app.workspace.pinpointing.search.revealed["fares.py", (LINE,)] = 2
         await pilot.press("escape", "3", "m")
-        await until(pilot, lambda: app.work.draft.shown)
+        await until(pilot, lambda: app.workspace.mending.draft.shown)
         text = screen(pilot)
         assert "if age < 16:" in editor.text and "Taken over: the mend of lead A" in text
         assert "2 settled" in text
         await pilot.press("e", "ctrl+z")
-        await until(pilot, lambda: not app.work.draft.changed)
+        await until(pilot, lambda: not app.workspace.mending.draft.changed)
 
 
 async def test_a_read_only_file_and_a_record_that_cannot_be_kept_are_told(demo, tmp_path):
@@ -238,17 +266,21 @@ async def test_a_read_only_file_and_a_record_that_cannot_be_kept_are_told(demo, 
         path.chmod(0o444)
         await pilot.press("ctrl+s")
         await until(pilot, lambda: "read-only" in said(pilot))
-        assert app.work.draft.changed and "<= 16" in path.read_text()
+        assert app.workspace.mending.draft.changed and "<= 16" in path.read_text()
         path.chmod(0o644)
         (tmp_path / "blocked").write_text("")
-        app.history.store.path = tmp_path / "blocked" / "h.db"
-        app.history.store._ready = False
+        app.workspace.history.store.path = tmp_path / "blocked" / "h.db"
+        app.workspace.history.store._ready = False
         await pilot.press("ctrl+s")
         await until(pilot, lambda: "THE VERSION BEFORE" in screen(pilot))
         assert "<= 16" in path.read_text()
         await pilot.press("right", "enter")
-        await until(pilot, lambda: "< 16" in path.read_text() and not app.work.draft.changed)
-        await until(pilot, lambda: app.work.complete() and not app.work.odd())
+        await until(
+            pilot, lambda: "< 16" in path.read_text() and not app.workspace.mending.draft.changed
+        )
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and not app.workspace.checking.odd()
+        )
 
 
 async def test_the_editor_has_what_an_editor_has(demo):
@@ -269,7 +301,7 @@ async def test_the_editor_has_what_an_editor_has(demo):
         await pilot.press("shift+tab")
         assert editor.document[17] == "    x"
         await pilot.press("escape", "b")
-        await until(pilot, lambda: not app.work.draft.changed)
+        await until(pilot, lambda: not app.workspace.mending.draft.changed)
         await pilot.press("slash", *"AGE")
         await until(pilot, lambda: "of 10 · Enter" in screen(pilot))
         first = editor.selection
@@ -298,7 +330,7 @@ async def test_leaving_with_a_change_that_is_not_kept_is_asked_about(demo):
         await pilot.press("ctrl+q")
         await until(pilot, lambda: "A CHANGE IS NOT KEPT" in screen(pilot))
         await pilot.press("escape")
-        assert app.is_running and app.work.draft.changed
+        assert app.is_running and app.workspace.mending.draft.changed
 
 
 async def test_an_editor_that_is_not_named_is_told(demo, monkeypatch):
@@ -315,7 +347,10 @@ async def test_a_program_that_cannot_start_is_put_right_where_it_is_wrong(demo):
     path.write_text(path.read_text().replace("def fare(age):", "def fare(age)"))
     async with opened(path, checked=False) as pilot:
         app = pilot.app
-        await until(pilot, lambda: app.work.fault is not None and app.work.checking is None)
+        await until(
+            pilot,
+            lambda: app.workspace.checking.fault is not None and not app.workspace.checking.busy,
+        )
         await pilot.press("m")
         await until(pilot, lambda: bool(app.screen.query("#editor")))
         editor = app.screen.query_one(ProgramEditor)
@@ -324,8 +359,11 @@ async def test_a_program_that_cannot_start_is_put_right_where_it_is_wrong(demo):
         await change(pilot, editor, "def fare(age)", "def fare(age):")
         assert "7 of 9 agree" in screen(pilot)
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: app.work.complete() and app.work.fault is None)
-        assert len(app.work.odd()) == 2
+        await until(
+            pilot,
+            lambda: app.workspace.checking.complete() and app.workspace.checking.fault is None,
+        )
+        assert len(app.workspace.checking.odd()) == 2
 
 
 async def test_another_file_of_the_program_is_changed(demo):
@@ -342,7 +380,9 @@ async def test_another_file_of_the_program_is_changed(demo):
         await change(pilot, editor, "11", "12")
         assert "every case agrees" in screen(pilot)
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: app.work.complete() and not app.work.odd())
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and not app.workspace.checking.odd()
+        )
         assert "return 12" in (demo / "deck.py").read_text()
 
 
@@ -351,12 +391,12 @@ async def test_the_palette_sets_what_the_settings_keep(demo):
 
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
-        found = {title: run for title, _, run in app.choices()}
+        found = {title: run for title, _, run in app.settings_commands.commands()}
         found["Theme: Paper, the light one"]()
         found["Marks: plain, for fonts that lack them"]()
         found["Pinpoint begins with: what"]()
         await pilot.pause()
-        assert app.work.reveal_first == 1 and "# differs" in screen(pilot)
+        assert app.workspace.pinpointing.reveal_first == 1 and "# differs" in screen(pilot)
         for title, typed in (("Setting: timeout", "x"), ("Setting: editor", "nano")):
             found[title]()
             await until(pilot, lambda: "Kept in" in screen(pilot))
@@ -364,25 +404,31 @@ async def test_the_palette_sets_what_the_settings_keep(demo):
             if typed == "x":
                 assert "A number above 0" in screen(pilot)
                 await pilot.press("backspace", *"3.5", "enter")
-        await until(pilot, lambda: app.settings.editor == "nano" and app.work.complete())
+        await until(
+            pilot,
+            lambda: (
+                app.workspace.preferences.settings.editor == "nano"
+                and app.workspace.checking.complete()
+            ),
+        )
         settings, _ = read_settings()
         assert (settings.theme, settings.plain_marks, settings.reveal) == ("paper", True, "what")
         assert (settings.timeout, settings.editor) == (3.5, "nano")
-        assert app.work.plan.settings.timeout == 3.5
+        assert app.workspace.checking.plan.settings.timeout == 3.5
         settings_file().write_text("theme = \n")
-        app.action_toggle_light()
+        app.settings_commands.toggle_theme()
         await until(pilot, lambda: "cannot be read" in said(pilot))
         assert app.theme == "lamp" and settings_file().read_text() == "theme = \n"
-        app.action_toggle_marks()
+        app.settings_commands.toggle_marks()
 
 
 async def test_a_key_that_is_not_told_yet_is_not_lost_when_the_screen_is_shown(demo):
     async with opened(demo / "fares.py") as pilot:
         editor, app = await at_mend(pilot, 3), pilot.app
         editor.insert("0")  # the word of it waits in the queue
-        app.show()
+        app.show(EVERYTHING)
         assert editor.document[2] == "CHILD = 30"
-        await until(pilot, lambda: app.work.draft.shown)
+        await until(pilot, lambda: app.workspace.mending.draft.shown)
         editor.insert("0")
         await app.screen.run_action("keep")
         await until(pilot, lambda: "CHILD = 300" in (demo / "fares.py").read_text())
@@ -394,12 +440,18 @@ async def test_news_of_somebody_else_s_save_is_news_even_where_it_brings_back_ou
         editor, app = await at_mend(pilot), pilot.app
         await change(pilot, editor, "<= 16", "< 16")
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: app.work.complete() and not app.work.odd())
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and not app.workspace.checking.odd()
+        )
         ours = path.read_text()
         path.write_text(ours.replace("< 16", "< 9"))
-        await until(pilot, lambda: app.work.complete() and bool(app.work.odd()))
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and bool(app.workspace.checking.odd())
+        )
         path.write_text(ours)
-        await until(pilot, lambda: app.work.complete() and not app.work.odd())
+        await until(
+            pilot, lambda: app.workspace.checking.complete() and not app.workspace.checking.odd()
+        )
 
 
 def test_lines_that_stayed_the_same_are_known_where_they_stand_now(tmp_path):

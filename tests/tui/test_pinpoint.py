@@ -40,7 +40,13 @@ def demo(tmp_path: Path, name: str) -> Path:
 
 async def searched(pilot) -> None:
     await pilot.press("3")
-    await until(pilot, lambda: pilot.app.work.search and pilot.app.work.search.found is not None)
+    await until(
+        pilot,
+        lambda: (
+            pilot.app.workspace.pinpointing.search
+            and pilot.app.workspace.pinpointing.search.found is not None
+        ),
+    )
 
 
 @pytest.mark.parametrize("size", [WIDE, NARROW])
@@ -105,8 +111,8 @@ async def test_values_are_judged_until_the_answers_lead_to_a_line(tmp_path):
             await pilot.pause()
         assert "which you say is wrong" in " ".join(screen(pilot).split())
         await pilot.click("#see")
-        await until(pilot, lambda: pilot.app.work.traced is not None)
-        traced = pilot.app.work.traced
+        await until(pilot, lambda: pilot.app.workspace.tracing.traced is not None)
+        traced = pilot.app.workspace.tracing.traced
         assert traced.story.step(traced.step).line == 10
         await pilot.press("3")
         await until(pilot, lambda: "WHERE YOUR ANSWERS LEAD" in screen(pilot))
@@ -119,8 +125,8 @@ async def test_trace_opens_the_case_and_the_step_that_show_the_lead_best(tmp_pat
     async with opened(demo(tmp_path, "fares")) as pilot:
         await searched(pilot)
         await pilot.press("t")
-        await until(pilot, lambda: pilot.app.work.traced is not None)
-        traced = pilot.app.work.traced
+        await until(pilot, lambda: pilot.app.workspace.tracing.traced is not None)
+        traced = pilot.app.workspace.tracing.traced
         assert traced.case.number == 6
         step = traced.story.step(traced.step)
         assert (step.line, step.condition) == (10, True)
@@ -133,7 +139,7 @@ async def test_what_was_uncovered_stays_so_in_the_next_window_until_the_program_
         assert "exactly" not in screen(pilot)
         await pilot.press("enter")
         app = pilot.app
-        await until(pilot, lambda: bool(recall(app.history, version_of(path))))
+        await until(pilot, lambda: bool(recall(app.workspace.history, version_of(path))))
     async with opened(path) as pilot:
         await searched(pilot)
         await until(pilot, lambda: "also holds when" in screen(pilot))
@@ -147,9 +153,9 @@ async def test_what_was_uncovered_stays_so_in_the_next_window_until_the_program_
 async def test_a_setting_that_uncovers_more_is_not_covered_by_what_was_uncovered_before(tmp_path):
     path = demo(tmp_path, "fares")
     async with opened(path) as pilot:
-        remember(pilot.app.history, version_of(path), {("fares.py", (10,)): 1})
-        pilot.app.work.reveal_first = 2
+        remember(pilot.app.workspace.history, version_of(path), {("fares.py", (10,)): 1})
+        pilot.app.workspace.pinpointing.reveal_first = 2
         await searched(pilot)
-        search = pilot.app.work.search
-        await until(pilot, lambda: bool(search.uncovered))
+        search = pilot.app.workspace.pinpointing.search
+        await until(pilot, lambda: bool(search.revealed))
         assert search.level(search.leads[0]) == 2

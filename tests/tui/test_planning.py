@@ -46,26 +46,26 @@ def names(path):
 
 
 async def settled(pilot):
-    work = pilot.app.work
-    await until(pilot, lambda: work.checking is None and work.complete())
+    work = pilot.app.workspace
+    await until(pilot, lambda: not work.checking.busy and work.checking.complete())
 
 
 async def test_cases_are_copied_moved_set_aside_deleted_and_all_taken_back(queue):
     async with opened(queue) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("home", "plus")
         await settled(pilot)
         assert names(queue) == ["four", "four (2)", "five", "open"]
-        assert work.selected == 2 and work.results[2].outcome is Outcome.AGREES
+        assert work.checking.selected == 2 and work.checking.results[2].outcome is Outcome.AGREES
         await pilot.press("shift+down")
         await settled(pilot)
         assert names(queue) == ["four", "five", "four (2)", "open"]
-        assert work.selected == 3 and work.results[2].name == "five"
+        assert work.checking.selected == 3 and work.checking.results[2].name == "five"
         await pilot.press("minus")
         await until(pilot, lambda: "set aside" in screen(pilot))
-        assert [c.number for c in work.cases] == [1, 2, 4] and work.complete()
+        assert [c.number for c in work.checking.cases] == [1, 2, 4] and work.checking.complete()
         await pilot.press("t")
-        assert work.traced is None and work.tracing is None
+        assert work.tracing.traced is None and not work.tracing.busy
         await pilot.press("minus")
         await settled(pilot)
         await pilot.press("delete")
@@ -81,24 +81,29 @@ async def test_cases_are_copied_moved_set_aside_deleted_and_all_taken_back(queue
 
 async def test_a_case_is_changed_in_its_card_and_only_it_is_run_again(queue):
     async with opened(queue) as pilot:
-        work = pilot.app.work
-        kept = work.results[1]
+        work = pilot.app.workspace
+        kept = work.checking.results[1]
         await pilot.press("home", "down", "e")
         await until(pilot, lambda: isinstance(pilot.app.screen, CaseCard))
         card = pilot.app.screen
         assert card.query_one("#name", Input).value == "five"
         card.query_one("#stdout", TextArea).text = "Lanes: 1"
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: 2 in work.results and work.results[2].outcome is Outcome.AGREES)
-        assert work.results[1] is kept
+        await until(
+            pilot,
+            lambda: (
+                2 in work.checking.results and work.checking.results[2].outcome is Outcome.AGREES
+            ),
+        )
+        assert work.checking.results[1] is kept
         text = queue.with_suffix(".cases.toml").read_text()
         assert "# one lane" in text and 'name = "five"' in text
 
 
 async def test_an_open_case_is_asked_about_and_never_taken_for_right_by_itself(queue):
     async with opened(queue) as pilot:
-        work = pilot.app.work
-        assert work.results[3].outcome is Outcome.OPEN
+        work = pilot.app.workspace
+        assert work.checking.results[3].outcome is Outcome.OPEN
         await pilot.press("end", "y")
         await until(pilot, lambda: "IS THIS RIGHT?" in screen(pilot))
         assert "Lanes: 2" in screen(pilot)
@@ -108,24 +113,35 @@ async def test_an_open_case_is_asked_about_and_never_taken_for_right_by_itself(q
         await pilot.press("y")
         await until(pilot, lambda: "IS THIS RIGHT?" in screen(pilot))
         await pilot.click("#right")
-        await until(pilot, lambda: 3 in work.results and work.results[3].outcome is Outcome.AGREES)
-        assert read_plan(work.plan.file, queue).cases[2].stdout == "Cars? 9\nLanes: 2\n"
+        await until(
+            pilot,
+            lambda: (
+                3 in work.checking.results and work.checking.results[3].outcome is Outcome.AGREES
+            ),
+        )
+        assert read_plan(work.checking.plan.file, queue).cases[2].stdout == "Cars? 9\nLanes: 2\n"
 
 
 async def test_one_case_or_those_that_do_not_agree_are_run_alone(queue):
     async with opened(queue) as pilot:
-        work = pilot.app.work
-        before = dict(work.results)
-        await pilot.press("end", "j")
+        work = pilot.app.workspace
+        before = dict(work.checking.results)
+        await pilot.press("end", "ctrl+r")
         await until(
-            pilot, lambda: work.checking is None and work.results.get(3) not in (None, before[3])
+            pilot,
+            lambda: (
+                not work.checking.busy and work.checking.results.get(3) not in (None, before[3])
+            ),
         )
-        assert work.results[1] is before[1] and work.results[2] is before[2]
+        assert work.checking.results[1] is before[1] and work.checking.results[2] is before[2]
         await pilot.press("n")
         await until(
-            pilot, lambda: work.checking is None and work.results.get(2) not in (None, before[2])
+            pilot,
+            lambda: (
+                not work.checking.busy and work.checking.results.get(2) not in (None, before[2])
+            ),
         )
-        assert work.results[1] is before[1]
+        assert work.checking.results[1] is before[1]
 
 
 async def test_what_has_changed_since_the_run_before_is_said(queue):
@@ -137,13 +153,14 @@ async def test_what_has_changed_since_the_run_before_is_said(queue):
 
 async def test_a_plan_changed_outside_is_not_written_over(queue):
     async with opened(queue) as pilot:
-        pilot.app.workers.cancel_group(pilot.app, "watch")
+        work = pilot.app.workspace
+        work.jobs.cancel(work._watch)
         file = queue.with_suffix(".cases.toml")
         file.write_text(PLAN.replace('"five"', '"fifth"'))
         await pilot.press("home", "delete")
         await settled(pilot)
         assert names(queue) == ["four", "fifth", "open"]
-        assert pilot.app.work.plan.cases[1].name == "fifth"
+        assert pilot.app.workspace.checking.plan.cases[1].name == "fifth"
         await pilot.press("delete")
         await settled(pilot)
         assert names(queue) == ["fifth", "open"]
@@ -154,25 +171,30 @@ async def test_what_the_odd_cases_share_stands_under_the_totals(demo):
         await until(pilot, lambda: "have an age of exactly 16" in screen(pilot))
         assert "none of the 7 that agree does" in screen(pilot)
         (demo / "fares.py").write_text((demo / "fares.py").read_text().replace("<= 16", "< 16"))
-        await until(pilot, lambda: pilot.app.work.complete() and not pilot.app.work.odd())
+        await until(
+            pilot,
+            lambda: (
+                pilot.app.workspace.checking.complete() and not pilot.app.workspace.checking.odd()
+            ),
+        )
         assert "exactly 16" not in screen(pilot)
 
 
 @pytest.mark.parametrize("size", [WIDE, NARROW])
 async def test_advice_is_looked_for_chosen_and_added_open(demo, size):
     async with opened(demo / "fares.py", size) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("l")
         await until(pilot, lambda: isinstance(pilot.app.screen, AdvicePage))
         await until(pilot, lambda: "tries age 120" in screen(pilot), 40)
         await pilot.press("space", "down", "space", "a")
-        await until(pilot, lambda: len(work.cases) == 11)
+        await until(pilot, lambda: len(work.checking.cases) == 11)
         await settled(pilot)
-        added = [work.results[n] for n in (10, 11)]
+        added = [work.checking.results[n] for n in (10, 11)]
         assert [r.outcome for r in added] == [Outcome.OPEN] * 2
-        assert {c.kind for c in work.cases[-2:]} == {"boundary"}
+        assert {c.kind for c in work.checking.cases[-2:]} == {"boundary"}
         await pilot.press("ctrl+z")
-        await until(pilot, lambda: len(work.cases) == 9)
+        await until(pilot, lambda: len(work.checking.cases) == 9)
 
 
 @pytest.mark.parametrize("size", [WIDE, NARROW])
@@ -191,11 +213,11 @@ async def test_a_case_is_recorded_live_and_kept(queue, size):
         await until(pilot, lambda: isinstance(pilot.app.screen, CaseCard))
         pilot.app.screen.query_one("#name", Input).value = "a dozen"
         await pilot.press("ctrl+s")
-        await until(pilot, lambda: len(pilot.app.work.cases) == 4)
+        await until(pilot, lambda: len(pilot.app.workspace.checking.cases) == 4)
         await settled(pilot)
         case = read_plan(queue.with_suffix(".cases.toml"), queue).cases[-1]
         assert (case.name, case.stdin, case.stdout) == ("a dozen", "12\n", "Cars? 12\nLanes: 3\n")
-        assert pilot.app.work.results[4].outcome is Outcome.AGREES
+        assert pilot.app.workspace.checking.results[4].outcome is Outcome.AGREES
 
 
 async def test_a_runaway_program_is_stopped_and_says_where_it_was(tmp_path):
@@ -252,12 +274,12 @@ async def test_one_of_several_plans_is_chosen(queue):
     other = queue.with_name("queue.hard.cases.toml")
     other.write_text('[[case]]\nname = "many"\nstdin = "99\\n"\nstdout = "Lanes: 25\\n"\n')
     async with opened(queue) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         await pilot.press("ctrl+o")
         await until(pilot, lambda: "WHICH PLAN?" in screen(pilot))
         await pilot.press("down", "enter")
-        await until(pilot, lambda: work.complete() and len(work.cases) == 1)
-        assert work.plan.file == other
+        await until(pilot, lambda: work.checking.complete() and len(work.checking.cases) == 1)
+        assert work.checking.plan.file == other
 
 
 async def test_a_program_in_another_language_is_checked_and_no_more(tmp_path):
@@ -265,12 +287,12 @@ async def test_a_program_in_another_language_is_checked_and_no_more(tmp_path):
     path.write_text("read n\necho Lanes: $((n / 4))\n")
     path.with_suffix(".cases.toml").write_text('run = ["sh", "lanes.sh"]\n' + PLAN)
     async with opened(path) as pilot:
-        work = pilot.app.work
+        work = pilot.app.workspace
         assert "run by sh lanes.sh" in screen(pilot)
-        assert [r.outcome.value for r in work.in_order()] == ["agrees", "differs", "open"]
+        assert [r.outcome.value for r in work.checking.in_order()] == ["agrees", "differs", "open"]
         await pilot.press("t")
         await pilot.pause()
-        assert work.traced is None and work.tracing is None
+        assert work.tracing.traced is None and not work.tracing.busy
         await pilot.press("3")
         await until(pilot, lambda: "reads Python" in screen(pilot))
 
@@ -284,14 +306,14 @@ async def test_a_plan_of_two_thousand_cases_opens_and_is_gone_through(tmp_path):
     ]
     path.with_suffix(".cases.toml").write_text("\n".join(cases))
     async with opened(path, checked=False) as pilot:
-        work = pilot.app.work
-        await until(pilot, lambda: work.checking is not None and work.checking > 3, 60)
+        work = pilot.app.workspace
+        await until(pilot, lambda: work.checking.done > 3, 60)
         assert "of 2000" in screen(pilot)
         await pilot.press("escape")
-        await until(pilot, lambda: work.checking is None)
+        await until(pilot, lambda: not work.checking.busy)
         await pilot.press("end")
         await until(pilot, lambda: "case 1999" in screen(pilot))
-        assert work.selected == 2000
+        assert work.checking.selected == 2000
 
 
 async def test_with_several_plans_and_none_to_begin_with_one_is_asked_for(queue):
@@ -302,8 +324,8 @@ async def test_with_several_plans_and_none_to_begin_with_one_is_asked_for(queue)
     async with opened(queue, checked=False) as pilot:
         await until(pilot, lambda: "WHICH PLAN?" in screen(pilot))
         await pilot.press("down", "enter")
-        await until(pilot, pilot.app.work.complete)
-        assert pilot.app.work.plan.file.name == "queue.hard.cases.toml"
+        await until(pilot, pilot.app.workspace.checking.complete)
+        assert pilot.app.workspace.checking.plan.file.name == "queue.hard.cases.toml"
 
 
 async def test_what_was_drawn_is_kept_as_what_should_be_drawn(tmp_path):
@@ -317,6 +339,8 @@ async def test_what_was_drawn_is_kept_as_what_should_be_drawn(tmp_path):
         await until(pilot, lambda: "What it drew, and printed" in screen(pilot))
         assert any(0x2800 < ord(c) < 0x2900 for c in screen(pilot))
         await pilot.press("tab", "enter")
-        await until(pilot, lambda: "draws" in plan.read_text() and pilot.app.work.complete())
-        assert not pilot.app.work.odd() and "1 agrees" in screen(pilot)
+        await until(
+            pilot, lambda: "draws" in plan.read_text() and pilot.app.workspace.checking.complete()
+        )
+        assert not pilot.app.workspace.checking.odd() and "1 agrees" in screen(pilot)
         assert plan.read_text().startswith("# mine\n") and '"red"' in plan.read_text()

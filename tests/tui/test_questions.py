@@ -12,7 +12,6 @@ from conftest import FERRY
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.forecast import Forecast
 from oddsum.tui.dialogs.pick import Pick
-from oddsum.tui.messages import InsideFound
 
 KEYS = {" ": "space", "<": "less_than_sign", ">": "greater_than_sign", "=": "equals_sign",
         "(": "left_parenthesis", ")": "right_parenthesis", "*": "asterisk", "+": "plus",
@@ -31,10 +30,10 @@ def demo(tmp_path: Path, name: str) -> Path:
 
 async def trace(pilot, *keys: str):
     await pilot.press("t")
-    await until(pilot, lambda: pilot.app.work.traced is not None)
+    await until(pilot, lambda: pilot.app.workspace.tracing.traced is not None)
     await pilot.press(*keys)
     await pilot.pause()
-    return pilot.app.work
+    return pilot.app.workspace
 
 
 LISTS = [
@@ -48,22 +47,22 @@ LISTS = [
 async def test_a_list_is_walked_through_and_the_trace_follows(tmp_path, key, title, words, size):
     async with opened(demo(tmp_path, "fares"), size) as pilot:
         work = await trace(pilot, *["down"] * 9)
-        assert work.traced.step == 10
+        assert work.tracing.traced.step == 10
         await pilot.press(key)
         await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
         assert title in screen(pilot)
         assert words[:20] in " ".join(screen(pilot).split())
         await pilot.press("down")
         await pilot.pause()
-        moved = work.traced.step
+        moved = work.tracing.traced.step
         await pilot.press("escape")
         await until(pilot, lambda: not isinstance(pilot.app.screen, Pick))
-        assert work.traced.step == 10
+        assert work.tracing.traced.step == 10
         await pilot.press(key)
         await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
         await pilot.press("down", "enter")
         await pilot.pause()
-        assert key != "f" or (work.traced.step == moved != 10)
+        assert key != "f" or (work.tracing.traced.step == moved != 10)
 
 
 async def test_a_line_is_taken_apart_with_its_values(tmp_path):
@@ -94,7 +93,11 @@ async def test_a_watch_is_a_column_and_is_refused_where_it_would_change_the_prog
         await typed(pilot, "total * 2")
         await pilot.press("enter")
         await until(
-            pilot, lambda: work.traced is not None and "[total * 2]" in work.traced.story.columns
+            pilot,
+            lambda: (
+                work.tracing.traced is not None
+                and "[total * 2]" in work.tracing.traced.story.columns
+            ),
         )
         assert "[total * 2]" in screen(pilot)
 
@@ -110,11 +113,11 @@ async def test_a_hold_under_a_condition_says_how_often_it_stops(tmp_path):
         await pilot.press("end", *["backspace"] * 5)
         await typed(pilot, "round 1")
         await pilot.press("enter")
-        await until(pilot, lambda: bool(work.holds))
-        (hold,) = work.holds.values()
-        assert hold.round == 1 and pilot.app.screen.stops() == []  # a def line has no visit in it
+        await until(pilot, lambda: bool(work.breakpoints.at))
+        (hold,) = work.breakpoints.at.values()
+        assert hold.round == 1 and work.breakpoints.stops() == []  # a def line has no visit in it
         await pilot.press("down", "h", "home", "space")
-        assert work.traced.step == 11
+        assert work.tracing.traced.step == 11
 
 
 async def test_the_moment_something_becomes_true_is_found(tmp_path):
@@ -123,15 +126,15 @@ async def test_the_moment_something_becomes_true_is_found(tmp_path):
         await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
         await typed(pilot, "total == 3")
         await pilot.press("enter")
-        await until(pilot, lambda: work.traced.step == 14)
+        await until(pilot, lambda: work.tracing.traced.step == 14)
         await pilot.press("semicolon")
-        assert work.traced.step == work.traced.departs
+        assert work.tracing.traced.step == work.tracing.traced.departs
         await pilot.press("tab", "tab", "less_than_sign")
-        assert work.traced.column == "total" and work.traced.step == 14
+        assert work.tracing.traced.column == "total" and work.tracing.traced.step == 14
         await pilot.press("less_than_sign")
-        assert work.traced.step == 5
+        assert work.tracing.traced.step == 5
         await pilot.press("greater_than_sign")
-        assert work.traced.step == 14
+        assert work.tracing.traced.step == 14
 
 
 async def test_a_claim_is_kept_beside_the_program_and_told_at_every_station(tmp_path):
@@ -141,11 +144,11 @@ async def test_a_claim_is_kept_beside_the_program_and_told_at_every_station(tmp_
         await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
         await typed(pilot, "result < 80")
         await pilot.press("enter")
-        await until(pilot, lambda: work.traced.broken is not None)
+        await until(pilot, lambda: work.tracing.traced.broken is not None)
         assert "your claim result < 80 does not hold here: result is 90.0" in screen(pilot)
         assert 'holds = "result < 80"' in path.with_suffix(".claims.toml").read_text()
         await pilot.press("1")
-        await until(pilot, lambda: bool(work.broken))
+        await until(pilot, lambda: bool(work.claims.broken))
         assert "your claim result < 80 does not hold in case 1, line 6" in screen(pilot)
 
 
@@ -158,15 +161,17 @@ async def test_a_guess_is_held_against_the_machine_cell_by_cell(tmp_path):
         assert "i is 0 here, not 1" in " ".join(screen(pilot).split())
         await pilot.press("escape")
         await until(pilot, lambda: not isinstance(pilot.app.screen, Forecast))
-        assert work.traced.step == 6
+        assert work.tracing.traced.step == 6
 
 
 async def test_two_runs_are_shown_from_where_they_part(tmp_path):
     async with opened(demo(tmp_path, "lanes")) as pilot:
         work = await trace(pilot, "1", "down")
-        first = work.traced
+        first = work.tracing.traced
         await pilot.press("t")
-        await until(pilot, lambda: work.traced is not None and work.traced is not first)
+        await until(
+            pilot, lambda: work.tracing.traced is not None and work.tracing.traced is not first
+        )
         await pilot.press("vertical_line")
         await until(pilot, lambda: isinstance(pilot.app.screen, Pick))
         text = " ".join(screen(pilot).split())
@@ -176,14 +181,14 @@ async def test_two_runs_are_shown_from_where_they_part(tmp_path):
 async def test_columns_and_rows_are_chosen(tmp_path):
     async with opened(demo(tmp_path, "fares")) as pilot:
         work = await trace(pilot, "tab", "minus")
-        assert work.view.hidden == {"count"} and "1 hidden, 0 brings back" in screen(pilot)
+        assert work.tracing.view.hidden == {"count"} and "1 hidden, 0 brings back" in screen(pilot)
         await pilot.press("tab", "tab", "circumflex_accent")
-        assert work.view.order == ["i"]
+        assert work.tracing.view.order == ["i"]
         await pilot.press(*["down"] * 10, "percent_sign")
         await pilot.pause()
         assert "only fare" in screen(pilot) and "reads '1'" not in screen(pilot)
         await pilot.press("0")
-        assert not work.view.hidden and work.view.only is None
+        assert not work.tracing.view.hidden and work.tracing.view.only is None
 
 
 async def test_a_plot_is_drawn_and_saved(tmp_path, monkeypatch):
@@ -231,15 +236,18 @@ async def test_the_ledger_of_a_program_that_was_changed_says_why_it_tells_no_mor
     path = program(tmp_path, DECKS)
     async with opened(path) as pilot:
         work = await trace(pilot, "end")
-        work.traced.stale = True
+        work.tracing.traced.stale = True
         await pilot.press("at")
         await until(pilot, lambda: "after the next recording" in " ".join(screen(pilot).split()))
 
 
 async def test_a_page_that_is_put_away_misses_nothing_when_its_answer_comes(tmp_path):
     async with opened(program(tmp_path, DECKS)) as pilot:
-        work = await trace(pilot, "end", "at", "escape")
-        pilot.app.post_message(InsideFound(work.traced, work.traced.step, None, "too late"))
+        work = await trace(pilot, "end", "at")
+        page = pilot.app.screen
+        await pilot.press("escape")
+        page.take(None, "too late")
         await pilot.pause()
         assert "too late" not in screen(pilot)
         assert "NAMES AND LISTS" not in screen(pilot)
+        assert work.tracing.traced is not None

@@ -2,15 +2,12 @@
 
 from __future__ import annotations
 
-from types import SimpleNamespace
-
 import pytest
-from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
+from piloting import NARROW, WIDE, opened, said, screen, until
 
 from oddsum.model.history import Entry, PastRun, Version
 from oddsum.model.outcome import Outcome
 from oddsum.record.history import History
-from oddsum.tui.record_workers import record_run
 
 A, D, E = Outcome.AGREES, Outcome.DIFFERS, Outcome.ENDLESS
 NAMES = ("two adults", "a family of four", "just sixteen")
@@ -34,7 +31,7 @@ def fares(demo):
 
 
 async def at_record(pilot, count: int) -> None:
-    await until(pilot, lambda: pilot.app.work.record.count == count)
+    await until(pilot, lambda: pilot.app.workspace.recording.record.count == count)
     await pilot.press("5")
     await until(pilot, lambda: "RUNS" in screen(pilot))
 
@@ -58,7 +55,7 @@ async def test_runs_of_long_ago_are_read_when_one_goes_there(demo):
     remember(path, *[(A, A, D)] * 230)
     async with opened(path) as pilot:
         await at_record(pilot, 231)
-        record = pilot.app.work.record
+        record = pilot.app.workspace.recording.record
         assert " of 231" in screen(pilot) and len(record.runs) < 231
         await pilot.press("home", "space", "left")
         await until(pilot, lambda: len(record.runs) == 231)
@@ -80,8 +77,11 @@ async def test_two_runs_are_held_against_each_other_and_one_is_put_back(fares):
         assert "if age <= 20:" in text and "if age <= 18:" in text
         assert "∞ endless" in text and "→ = agrees" in text
         await pilot.press("escape", "b")
-        await until(pilot, lambda: app.work.draft is not None and app.work.draft.shown)
-        assert "age <= 18" in app.work.draft.text and fares.read_text() == before
+        await until(
+            pilot,
+            lambda: app.workspace.mending.draft is not None and app.workspace.mending.draft.shown,
+        )
+        assert "age <= 18" in app.workspace.mending.draft.text and fares.read_text() == before
         assert "Taken over: the program of run 3" in screen(pilot)
         await pilot.press("escape", "5", "d")  # the change in hand stays where it is
         await until(pilot, lambda: "RUN 1 AND RUN 3" in screen(pilot))
@@ -92,14 +92,14 @@ async def test_a_page_is_written_changed_and_taken_out(fares):
         app = pilot.app
         await at_record(pilot, 4)
         await pilot.press("a", *"line 8", "tab", *"a limit", "ctrl+s")
-        await until(pilot, lambda: len(app.work.record.entries) == 1)
+        await until(pilot, lambda: len(app.workspace.recording.record.entries) == 1)
         assert "line 8" in screen(pilot) and "a limit" in screen(pilot)
         await pilot.press("e", *"I see it now.", "ctrl+s")
         await until(pilot, lambda: "I see it now." in screen(pilot))
         await pilot.press("delete", "escape")
-        assert len(app.work.record.entries) == 1
+        assert len(app.workspace.recording.record.entries) == 1
         await pilot.press("delete", "right", "enter")
-        await until(pilot, lambda: not app.work.record.entries)
+        await until(pilot, lambda: not app.workspace.recording.record.entries)
 
 
 async def test_a_report_is_written_and_one_that_is_there_is_asked_about(fares):
@@ -136,29 +136,12 @@ async def test_the_walk_goes_over_every_station_and_can_be_left(demo):
 
     async with opened(demo / "fares.py") as pilot:
         app = pilot.app
-        app.action_walk()
+        app.walk()
         for n, (station, title, _, _) in enumerate(CARDS):
             await until(pilot, lambda title=title: title in screen(pilot))
             assert app.screen_stack[-2].station == station
             await pilot.press("left" if n == 4 else "enter")
         await until(pilot, lambda: CARDS[3][1] in screen(pilot))
         await pilot.press("escape")
-        await until(pilot, lambda: app.settings.walk_seen)
+        await until(pilot, lambda: app.workspace.preferences.settings.walk_seen)
         assert "A WALK" not in screen(pilot) and app.screen.station == "mend"
-
-
-async def test_a_run_is_written_down_with_the_program_that_ran_not_with_a_later_save(demo):
-    path, told = demo / "fares.py", []
-    before = path.read_text()
-    async with opened(path) as pilot:
-        await until(pilot, lambda: pilot.app.work.record.count == 1)
-        assert pilot.app.work.version == Version(files={"fares.py": before})
-    history = History(path)
-    path.write_text("print('saved meanwhile')\n")
-    run = PastRun(at=2_000_000_000.0, seconds=0.1, outcomes={"two adults": D})
-    record_run(
-        SimpleNamespace(post_message=told.append), history, run, Version(files={"fares.py": before})
-    )
-    (read,) = told
-    assert read.count == 2
-    assert [history.version(r.version).files["fares.py"] for r in read.runs] == [before, before]

@@ -6,14 +6,12 @@ import pytest
 from textual.app import App, ComposeResult
 from textual.widget import Widget
 
-from oddsum.model.case import Case, Plan
-from oddsum.model.errors import PlanError
+from oddsum.model.case import Case
 from oddsum.model.lead import Edit, Evidence, Lead, Mend
 from oddsum.model.outcome import CaseResult, Difference, ErrorInfo, Outcome, Returned, Run
 from oddsum.model.trace import Trace
 from oddsum.trace.ask import Story
 from oddsum.trace.decode import Decoder
-from oddsum.tui.next_step import next_words
 from oddsum.tui.theme import THEMES
 from oddsum.tui.widgets.case_detail import case_detail
 from oddsum.tui.widgets.heading import Heading
@@ -21,9 +19,10 @@ from oddsum.tui.widgets.lead_account import account_lines, lead_lines, uncovered
 from oddsum.tui.widgets.ruled_table import Column, RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
 from oddsum.tui.widgets.source_view import SourceView, inked
-from oddsum.tui.widgets.trace_rows import TraceRows, shown_names, trace_columns
-from oddsum.tui.work import Search, Traced, Work, printed_so_far
+from oddsum.tui.widgets.trace_rows import TraceRows, trace_columns
 from oddsum.tui.writing import cell
+from oddsum.workspace.tracing import Traced
+from oddsum.workspace.walking import shown_names
 
 
 class Stage(App[None]):
@@ -260,66 +259,12 @@ def test_a_case_is_told_with_what_went_in_and_how_it_ran(case, outcome, run, sum
         assert words in text
 
 
-def work(**fields: object) -> Work:
-    from pathlib import Path
-
-    case = Case(number=1, name="one", stdin="")
-    made = Work(Path("x.py"), None, None, begun=True)
-    made.plan = Plan(program=Path("x.py"), cases=(case,))
-    for name, value in fields.items():
-        setattr(made, name, value)
-    return made
-
-
 def results(outcome: Outcome) -> dict[int, CaseResult]:
     run = Run(ending="ended", output="How? 5\n", asked=((0, 5, "1"),))
     return {
         1: CaseResult(number=1, name="one", kind="normal", outcome=outcome, checked=(),
                       expected=None, actual="5\n", difference=None, run=run)
     }  # fmt: skip
-
-
-TRACED = Traced(Case(number=1, name="one", stdin=""), story(), results(Outcome.OPEN)[1], None, None)
-NEXT = [
-    ("check", {"begun": False}, "wait for your program"),
-    ("check", {"fault": PlanError("x")}, "press M and put it right"),
-    ("check", {"checking": 0}, "Esc stops it"),
-    ("check", {"plan": None}, "press A"),
-    ("check", {"results": results(Outcome.DIFFERS)}, "trace case 1, the shortest that is odd"),
-    ("check", {"results": results(Outcome.OPEN)}, "case 1 has nothing expected yet"),
-    ("check", {"results": results(Outcome.AGREES)}, "every case agrees"),
-    ("trace", {}, "press T in Check"),
-    ("trace", {"tracing": 5}, "wait for the recording"),
-    ("trace", {"traced": TRACED}, "say first what you think will change"),
-    ("pinpoint", {}, "wait while small changes are tried"),
-    ("pinpoint", {"search": Search()}, "follow the shortest odd case"),
-    ("pinpoint", {"search": Search(leads=(lead(),))}, "read line 10 again"),
-]
-
-
-@pytest.mark.parametrize(("station", "fields", "words"), NEXT)
-def test_there_is_always_one_thing_to_do_next_in_one_line(station, fields, words):
-    text = next_words(work(**fields), station)
-    assert words in text
-    assert len(text) <= 74  # with "Next: " it fits a window of 80
-
-
-def test_a_search_is_uncovered_step_by_step_and_no_further():
-    search = Search(leads=(lead(),))
-    levels = []
-    for _ in range(4):
-        levels.append(search.level(lead()))
-        search.uncover(lead(), 2)
-    assert levels == [0, 1, 2, 2]
-
-
-def test_results_become_stale_together_and_fresh_one_by_one():
-    made = work(results=results(Outcome.AGREES))
-    assert made.complete() and not made.stale
-    made.make_stale()
-    assert made.stale and not made.complete()
-    made.results = {**made.results, **results(Outcome.DIFFERS)}
-    assert made.complete() and made.odd()
 
 
 def test_what_was_printed_so_far_is_read_as_the_case_was():
@@ -330,9 +275,9 @@ def test_what_was_printed_so_far_is_read_as_the_case_was():
     trace = Trace(program="x.py", case="one", number=1, steps=decoder.finish(), outcome="agrees",
                   complete=True)  # fmt: skip
     expected = Case(number=1, name="one", stdin="1\n", stdout="5\n")
-    told = Traced(expected, Story(trace), results(Outcome.AGREES)[1], "5\n", None, step=1)
-    assert printed_so_far(told) == ""
+    told = Traced(expected, Story(trace), results(Outcome.AGREES)[1], None, step=1)
+    assert told.printed_so_far() == ""
     told.step = 2
-    assert printed_so_far(told) == "5\n"
+    assert told.printed_so_far() == "5\n"
     told.case = Case(number=1, name="one", stdin="1\n")
-    assert printed_so_far(told) == "How? 1\n5\n"
+    assert told.printed_so_far() == "How? 1\n5\n"

@@ -6,39 +6,37 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 
 from oddsum.advise.advice import Advice, Proposal
 from oddsum.formats.advice_text import asked_of
 from oddsum.model.case import Case
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.dialogs.page import fit_rows
-from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import Cell, Piece, cell, clean
+from oddsum.workspace.advising import Advising
+from oddsum.workspace.interface import Part
 
 
-class AdvicePage(ModalScreen[tuple[Case, ...] | None]):
-    """Closes with the cases to add, or None. ``advice`` is None while it is looked for."""
+class AdvicePage(Dialog[tuple[Case, ...] | None]):
+    """Closes with the cases to add, or None; follows the advice as it comes."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-        Binding("space", "choose", "Choose", show=False),
-        Binding("a", "add", "Add", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("advice")]
 
-    def __init__(self, advice: Advice | None) -> None:
+    def __init__(self, advising: Advising) -> None:
         super().__init__(classes="page")
-        self.advice = advice
+        self._advising = advising
         self.chosen: set[int] = set()
 
     def compose(self) -> ComposeResult:
         """The rows, the one in hand in full, the keys."""
         with Vertical(id="card", classes="-wide"):
-            yield Heading("WHAT NO CASE TRIES YET", "Esc puts this away")
+            yield Heading("WHAT NO CASE TRIES YET", keys_words("advice"))
             yield RuledTable(id="gaps")
             yield Prose(self._in_hand, id="in-hand")
 
@@ -47,10 +45,17 @@ class AdvicePage(ModalScreen[tuple[Case, ...] | None]):
         self.query_one(RuledTable).focus()
         self.call_after_refresh(self.show)
 
-    def take(self, advice: Advice) -> None:
-        """The advice has come."""
-        self.advice = advice
-        self.show()
+    def refresh_from(self, parts: frozenset[Part]) -> None:
+        """The advice has come, or cannot be had."""
+        if self._advising.failed:
+            self.close()
+        elif Part.CASES in parts:
+            self.show()
+
+    @property
+    def advice(self) -> Advice | None:
+        """What no case tries; None while it is looked for."""
+        return self._advising.advice
 
     @property
     def _proposals(self) -> tuple[Proposal, ...]:
@@ -91,11 +96,10 @@ class AdvicePage(ModalScreen[tuple[Case, ...] | None]):
             return [rule, *wrapped(text, width)]
         proposal = self._proposals[max(0, self.query_one(RuledTable).cursor)]
         lines = [rule, *wrapped(_sentence(proposal), width)]
-        keys = "Space chooses an input   A adds those chosen, or the one in hand"
         hint = "What each should give is yours to work out: it is left open."
         if self.advice.looked_at < self.advice.of:
             hint += f" Looked at: the first {self.advice.looked_at} of {self.advice.of} cases."
-        return [*lines, [], *wrapped(hint, width, "quiet"), [Piece(own(keys), "quiet")]]
+        return [*lines, [], *wrapped(hint, width, "quiet")]
 
     @on(RuledTable.Moved)
     def moved(self) -> None:
@@ -117,13 +121,9 @@ class AdvicePage(ModalScreen[tuple[Case, ...] | None]):
         cases = [self._proposals[n].case for n in numbers if 0 <= n < len(self._proposals)]
         found = tuple(c for c in cases if c is not None)
         if found:
-            self.dismiss(found)
+            self.close(found)
         else:
             self.notify("There is no ready-made input here. Esc, then A writes one by hand.")
-
-    def action_leave(self) -> None:
-        """Add nothing."""
-        self.dismiss(None)
 
 
 def _sentence(proposal: Proposal) -> str:

@@ -7,19 +7,20 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Input, Label
 
 from oddsum.model.errors import OddSumError
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 
 
-class Ask(ModalScreen[str | None]):
+class Ask(Dialog[str | None]):
     """Closes with what was typed, or None. ``check`` raises OddSumError where it will not do."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "leave", "Leave", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("ask")]
 
     def __init__(
         self,
@@ -37,7 +38,7 @@ class Ask(ModalScreen[str | None]):
     def compose(self) -> ComposeResult:
         """One field, with what is wrong under it."""
         with Vertical(id="card"):
-            yield Heading(self._title, "Enter takes it · Esc leaves")
+            yield Heading(self._title, keys_words("ask"))
             yield Label(self._label, classes="label")
             yield Input(self._typed, placeholder=self._example)
             yield Label("", classes="fault", id="error")
@@ -53,8 +54,10 @@ class Ask(ModalScreen[str | None]):
             if fault.column:
                 event.input.cursor_position = min(fault.column - 1, len(event.value))
         else:
-            self.dismiss(event.value)
+            self.close(event.value)
 
-    def action_leave(self) -> None:
-        """Close without an answer."""
-        self.dismiss(None)
+
+def check_line(most: int, text: str) -> None:
+    """Refuse what is no line's number; ``most`` is the last one. Raises OddSumError."""
+    if not (text.strip().isdecimal() and 1 <= int(text) <= most):
+        raise OddSumError(f"The program has lines 1 to {most}.")

@@ -7,14 +7,15 @@ from typing import ClassVar
 import msgspec
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Button, Input, Label, Select, TextArea
 
 from oddsum.model.case import Case, Kind
 from oddsum.source.expressions import expression_fault
 from oddsum.source.outline import Function
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 
 _KINDS: tuple[tuple[str, Kind], ...] = (
@@ -24,16 +25,13 @@ _KINDS: tuple[tuple[str, Kind], ...] = (
 )
 
 
-class CaseCard(ModalScreen[Case | None]):
+class CaseCard(Dialog[Case | None]):
     """Closes with the case to keep, or None. ``functions`` are those one can call.
 
     With a ``case`` it begins with what that one has; keys the card does not show stay.
     """
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-        Binding("ctrl+s", "keep_typed", "Keep", show=False, priority=True),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("case_card")]
 
     def __init__(
         self,
@@ -58,7 +56,7 @@ class CaseCard(ModalScreen[Case | None]):
         first = self.title_words or first
         case = self.begun or Case(number=self.number, name="")
         with Vertical(id="card", classes="-wide"), VerticalScroll(id="scroll", can_focus=False):
-            yield Heading(first, "Ctrl+S keeps it · Esc leaves")
+            yield Heading(first, keys_words("case_card"))
             yield Label("Its name, in your own words", classes="label")
             yield Input(case.name, placeholder="for example: two adults, one child", id="name")
             yield Select(_KINDS, value=case.kind, allow_blank=False, id="kind", compact=True)
@@ -115,24 +113,15 @@ class CaseCard(ModalScreen[Case | None]):
         self.query_one("#call" if self.calls else "#stdin").focus()
 
     @on(Button.Pressed, "#leave")
-    def action_leave(self) -> None:
-        """Close without a case."""
-        self.dismiss(None)
-
-    def action_keep_typed(self) -> None:
-        """Keep it once the letters typed just before have come to their fields."""
-        # After the keys before it, which wait in the queue of the field that has the focus.
-        (self.focused or self).call_later(self.action_keep)
-
     @on(Button.Pressed, "#keep")
     @on(Input.Submitted)
-    def action_keep(self) -> None:
+    def action_keep_typed(self) -> None:
         """Close with the case, or say what is missing."""
         fault = self._fault()
         if fault:
             self.query_one("#error", Label).update(fault)
             return
-        self.dismiss(self._case())
+        self.close(self._case())
 
     def _fault(self) -> str:
         name = self._title()

@@ -2,46 +2,43 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Button
 
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
+from oddsum.workspace.interface import Choice
 
 
-class Choose(ModalScreen[str | None]):
+class Choose(Dialog[str | None]):
     """Closes with an answer's name, or None. The first answer is the one that changes nothing."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-        Binding("left", "app.focus_previous", "Answer before", show=False),
-        Binding("right", "app.focus_next", "Next answer", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("choose")]
 
-    def __init__(self, title: str, said: Sequence[str], answers: Sequence[tuple[str, str]]) -> None:
+    def __init__(self, choice: Choice) -> None:
         super().__init__(classes="page")
-        self._title, self._said, self._answers = title, said, answers
+        self._choice = choice
 
     def compose(self) -> ComposeResult:
         """The sentences, then the answers."""
         with Vertical(id="card"):
-            yield Heading(self._title, "Esc changes nothing")
+            yield Heading(self._choice.title, keys_words("choose"))
             yield Prose(self._lines)
             with Horizontal():
-                for name, label in self._answers:
+                for name, label in self._choice.answers:
                     yield Button(label, id=name)
 
     def _lines(self, width: int) -> list[list[Piece]]:
         lines: list[list[Piece]] = [[]]
-        for sentence in self._said:
+        for sentence in self._choice.said:
             lines += [*wrapped(sentence, width), []]
         return lines
 
@@ -52,8 +49,4 @@ class Choose(ModalScreen[str | None]):
     @on(Button.Pressed)
     def answered(self, event: Button.Pressed) -> None:
         """One of the answers."""
-        self.dismiss(event.button.id)
-
-    def action_leave(self) -> None:
-        """Close without an answer."""
-        self.dismiss(None)
+        self.close(event.button.id)

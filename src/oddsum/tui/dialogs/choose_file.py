@@ -7,19 +7,20 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import cell
 
 
-class ChooseFile(ModalScreen[Path | None]):
+class ChooseFile(Dialog[Path | None]):
     """Closes with a file, or None. ``what`` names them: ``plan``."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "leave", "Leave", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("choose_file")]
 
     def __init__(self, what: str, files: tuple[Path, ...], now: Path) -> None:
         super().__init__(classes="page")
@@ -28,7 +29,7 @@ class ChooseFile(ModalScreen[Path | None]):
     def compose(self) -> ComposeResult:
         """A row a file."""
         with Vertical(id="card"):
-            yield Heading(f"WHICH {self.what.upper()}?", "Enter takes it · Esc leaves")
+            yield Heading(f"WHICH {self.what.upper()}?", keys_words("choose_file"))
             yield RuledTable(id="files")
 
     def on_mount(self) -> None:
@@ -46,8 +47,4 @@ class ChooseFile(ModalScreen[Path | None]):
     @on(RuledTable.Opened)
     def chosen(self, message: RuledTable.Opened) -> None:
         """A file was taken."""
-        self.dismiss(self.files[message.row])
-
-    def action_leave(self) -> None:
-        """Stay with the one in use."""
-        self.dismiss(None)
+        self.close(self.files[message.row])

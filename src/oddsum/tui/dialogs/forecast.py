@@ -6,22 +6,23 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Input, Label
 
 from oddsum.trace.ask import Story
 from oddsum.trace.forecast import Cell, cells, judged
 from oddsum.trace.words import short
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 
 
-class Forecast(ModalScreen[int | None]):
+class Forecast(Dialog[int | None]):
     """Closes with the step of the first cell that was another, or None."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "leave", "Leave", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("forecast")]
 
     def __init__(self, story: Story, step: int) -> None:
         super().__init__(classes="page low")
@@ -31,7 +32,7 @@ class Forecast(ModalScreen[int | None]):
     def compose(self) -> ComposeResult:
         """A field a cell; the cells after the first wrong one stay open."""
         with Vertical(id="card"):
-            yield Heading("WHAT COMES NEXT?", "Enter looks · Esc leaves")
+            yield Heading("WHAT COMES NEXT?", keys_words("forecast"))
             if not self.cells:
                 yield Label("Nothing more changes in this call after this step.", classes="hint")
             for n, one in enumerate(self.cells):
@@ -79,4 +80,4 @@ class Forecast(ModalScreen[int | None]):
 
     def action_leave(self) -> None:
         """Close; the trace goes to the first cell that was another."""
-        self.dismiss(self.wrong)
+        self.close(self.wrong)

@@ -6,13 +6,14 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Button, Label
 
 from oddsum.compare.readings import reading
 from oddsum.model.outcome import CaseResult
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.picture import alone
 from oddsum.tui.widgets.prose import Prose
@@ -24,10 +25,10 @@ def what_came_out(result: CaseResult) -> str:
     return result.actual if result.returned_value else reading(result.run, "terminal")
 
 
-class IsItRight(ModalScreen[str | None]):
+class IsItRight(Dialog[str | None]):
     """Closes with ``right``, ``other``, or None where the case is left open."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "leave", "Leave", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("is_it_right")]
 
     def __init__(self, result: CaseResult) -> None:
         super().__init__(classes="page")
@@ -40,7 +41,7 @@ class IsItRight(ModalScreen[str | None]):
         if result.run.drawn is not None and result.run.drawn.lines:
             what = "What it drew, and printed:"
         with Vertical(id="card"):
-            yield Heading(f"CASE {result.number}: IS THIS RIGHT?", "Esc leaves it open")
+            yield Heading(f"CASE {result.number}: IS THIS RIGHT?", keys_words("is_it_right"))
             yield Label(what, classes="label")
             with VerticalScroll(id="scroll", can_focus=False):
                 yield Prose(self._lines)
@@ -72,8 +73,4 @@ class IsItRight(ModalScreen[str | None]):
     @on(Button.Pressed)
     def answered(self, event: Button.Pressed) -> None:
         """One of the answers."""
-        self.dismiss(None if event.button.id == "leave" else event.button.id)
-
-    def action_leave(self) -> None:
-        """Leave it open."""
-        self.dismiss(None)
+        self.close(None if event.button.id == "leave" else event.button.id)

@@ -7,13 +7,14 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Button, Label
 
 from oddsum.model.answer import Judged, Said
 from oddsum.pinpoint.asking import Inquiry
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
@@ -26,22 +27,23 @@ _ANSWERS: tuple[tuple[Said, str], ...] = (
 _MOST_SHOWN = 6  # earlier answers
 
 
-class Judge(ModalScreen[int | None]):
+class Judge(Dialog[int | None]):
     """Closes with a step to look at in Trace, or None.
 
-    ``ask`` gives what to ask next; ``tell`` takes an answer: a sentence and what was said of it.
+    ``first`` is asked first, ``ask`` gives what to ask next; ``tell`` takes an answer: a
+    sentence and what was said of it.
     """
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-        Binding("left", "app.focus_previous", "Answer before", show=False),
-        Binding("right", "app.focus_next", "Next answer", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("judge")]
 
-    def __init__(self, ask: Callable[[], Inquiry], tell: Callable[[str, Said], None]) -> None:
+    def __init__(
+        self,
+        first: Inquiry,
+        ask: Callable[[], Inquiry | None],
+        tell: Callable[[str, Said], None],
+    ) -> None:
         super().__init__(classes="page")
-        self._ask, self._tell = ask, tell
-        self._inquiry = ask()
+        self._inquiry, self._ask, self._tell = first, ask, tell
         self._given: list[tuple[str, Said]] = []
 
     @property
@@ -52,7 +54,7 @@ class Judge(ModalScreen[int | None]):
     def compose(self) -> ComposeResult:
         """The question, the answers, and what was said before."""
         with Vertical(id="card"):
-            yield Heading("IS THIS RIGHT?", "← → choose · Enter answers · Esc leaves", id="title")
+            yield Heading("IS THIS RIGHT?", keys_words("judge"), id="title")
             yield Label("", classes="label", id="left")
             yield Prose(id="question")
             with Horizontal():
@@ -113,16 +115,12 @@ class Judge(ModalScreen[int | None]):
         inquiry = self._inquiry
         at = inquiry.question or inquiry.ends
         if event.button.id == "see":
-            self.dismiss(at.step if at is not None else None)
+            self.close(at.step if at is not None else None)
             return
         said = next((s for s, _ in _ANSWERS if s == event.button.id), None)
         if inquiry.question is None or said is None:
             return
         self._tell(inquiry.question.text, said)
         self._given.append((inquiry.question.text, said))
-        self._inquiry = self._ask()
+        self._inquiry = self._ask() or self._inquiry
         self._show()
-
-    def action_leave(self) -> None:
-        """Leave; what was said is kept."""
-        self.dismiss(None)

@@ -7,7 +7,7 @@ from oddsum.trace.inside import Web
 from oddsum.tui.dialogs.page import TextPage
 from oddsum.tui.widgets.entries import Lines, entries_lines
 from oddsum.tui.widgets.prose import Prose
-from oddsum.tui.work import Traced
+from oddsum.workspace.tracing import Traced
 
 LOOKING = "Looking whether lists inside of others are one and the same: the case runs once more."
 NONE = "No list or object inside of another is held by anything else as well."
@@ -33,6 +33,8 @@ class LedgerPage(TextPage):
 
     def take(self, web: Web | None, fault: str) -> None:
         """What lies inside of what is known, or why it is not."""
+        if not self.is_current:
+            return  # put away meanwhile
         self._found = ledger_at(self.traced.story, self.step, web)
         self._word = fault or ("" if any(e.places for e in self._found.entries) else NONE)
         self.query_one(Prose).write(self._lines)

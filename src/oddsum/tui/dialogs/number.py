@@ -6,18 +6,19 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Input, Label
 
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 
 
-class StepNumber(ModalScreen[int | None]):
+class StepNumber(Dialog[int | None]):
     """Closes with a step's number, or None."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [Binding("escape", "leave", "Leave", show=False)]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("number")]
 
     def __init__(self, most: int) -> None:
         super().__init__(classes="page")
@@ -26,7 +27,7 @@ class StepNumber(ModalScreen[int | None]):
     def compose(self) -> ComposeResult:
         """One field."""
         with Vertical(id="card"):
-            yield Heading("GO TO A STEP", "Esc leaves")
+            yield Heading("GO TO A STEP", keys_words("number"))
             yield Label(f"A number from 1 to {self.most:,}", classes="label")
             yield Input(type="integer", max_length=9)
             yield Label("", classes="fault", id="error")
@@ -36,10 +37,6 @@ class StepNumber(ModalScreen[int | None]):
         """Close with the number, or say what is wrong with it."""
         text = event.value.strip()
         if text.isdecimal() and 1 <= int(text) <= self.most:
-            self.dismiss(int(text))
+            self.close(int(text))
         else:
             self.query_one("#error", Label).update(f"There are steps 1 to {self.most:,}.")
-
-    def action_leave(self) -> None:
-        """Close without a number."""
-        self.dismiss(None)

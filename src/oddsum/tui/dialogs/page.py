@@ -2,22 +2,33 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any, ClassVar
 
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical, VerticalScroll
-from textual.screen import ModalScreen, Screen
+from textual.screen import Screen
 from textual.widget import Widget
 from textual.widgets import Static
 
-from oddsum.tui.actions import actions_of
+from oddsum.tui.actions import (
+    STATIONS,
+    Action,
+    Focus,
+    actions_under,
+    bindings_for,
+    keys_words,
+)
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.glossary import words_of
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, Writer, wrapped
 from oddsum.tui.writing import Piece
+from oddsum.workspace.interface import StationName
 
+_TIP = 40  # cells ahead of what a key does
 _AROUND = 12  # lines of a card that are not its rows, and of the screen around it
 
 
@@ -26,20 +37,10 @@ def fit_rows(screen: Screen[Any], rows: Widget, wanted: int) -> None:
     rows.styles.height = max(4, min(wanted, screen.app.size.height - _AROUND))
 
 
-class Page(ModalScreen[None]):
-    """What all pages share: a card in the middle, Esc puts it away."""
+class TextPage(Dialog[None]):
+    """A page of lines; the keys that open such pages, Enter and Esc put it away."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "dismiss", "Put away", show=False),
-    ]
-
-
-class TextPage(Page):
-    """A page of lines; any key that opened it, Enter or Esc puts it away."""
-
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("enter,q,question_mark,z,d", "dismiss", "Put away", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("page")]
 
     def __init__(self, title: str, writer: Writer, wide: bool = False) -> None:
         super().__init__(classes="page")
@@ -48,7 +49,7 @@ class TextPage(Page):
     def compose(self) -> ComposeResult:
         """A heading, the lines, and how to put it away."""
         with Vertical(id="card", classes="-wide" if self._wide else ""):
-            yield Heading(self._title, "Esc puts this away")
+            yield Heading(self._title, keys_words("page"))
             with VerticalScroll(id="scroll"):
                 yield Static("")
                 yield Prose(self._writer)
@@ -58,31 +59,41 @@ class TextPage(Page):
         self.query_one("#scroll", VerticalScroll).focus()
 
 
-def keys_page(station: str) -> TextPage:
-    """Every key of a station."""
+_FIELDS: dict[Focus, str] = {"program": "IN THE PROGRAM", "search": "IN THE SEARCH"}
+
+
+def keys_page(station: StationName) -> TextPage:
+    """Every key of a station, those of its fields under headings of their own."""
 
     def write(width: int) -> list[list[Piece]]:
-        lines = []
-        for action in actions_of(station):
-            body = wrapped(action.tip, max(20, width - 36), "quiet")
-            for n, line in enumerate(body):
-                start = [Piece(" " * 36)]
-                if n == 0:
-                    start = [Piece(f"{own(action.label):<14}", "blue", True),
-                             Piece(f"{own(action.words):<22}", "ink")]  # fmt: skip
-                lines.append([*start, *line])
-        palette = [Piece(f"{'Ctrl+P':<14}", "blue", True), Piece("find an action", "ink")]
+        lines = _keys(actions_under(station, "station"), width)
+        for focus, title in _FIELDS.items():
+            inside = [a for a in STATIONS[station] if focus in a.under]
+            if inside:
+                lines += [[], [Piece(title, "straw", True)], *_keys(inside, width)]
         mouse = (
             "The mouse does it all as well: click a row, a station, a key, a line's margin or "
             "the run."
         )
-        lines += [palette, [], *wrapped(mouse, width, "quiet")]
-        return lines
+        return [*lines, [], *wrapped(mouse, width, "quiet")]
 
     return TextPage(f"ALL KEYS IN {station.upper()}", write)
 
 
-def words_page(station: str, word: str = "") -> TextPage:
+def _keys(actions: Iterable[Action], width: int) -> list[list[Piece]]:
+    lines: list[list[Piece]] = []
+    for action in actions:
+        body = wrapped(action.tip, max(20, width - _TIP), "quiet")
+        for n, line in enumerate(body):
+            start = [Piece(" " * _TIP)]
+            if n == 0:
+                start = [Piece(f"{own(action.label):<14} ", "blue", True),
+                         Piece(f"{own(action.words):<24} ", "ink")]  # fmt: skip
+            lines.append([*start, *line])
+    return lines
+
+
+def words_page(station: StationName, word: str = "") -> TextPage:
     """What the words on a station's screen mean; the one that was looked up stands first."""
 
     def write(width: int) -> list[list[Piece]]:

@@ -7,22 +7,20 @@ from typing import ClassVar
 import msgspec
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
-from textual.screen import ModalScreen
 from textual.widgets import Button, Input, Label, TextArea
 
 from oddsum.model.history import Entry
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 
 
-class PageCard(ModalScreen[Entry | None]):
+class PageCard(Dialog[Entry | None]):
     """Closes with the page as it was written, or None."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-        Binding("ctrl+s", "keep", "Keep", show=False, priority=True),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("page_card")]
 
     def __init__(self, page: Entry) -> None:
         super().__init__(classes="page")
@@ -31,7 +29,7 @@ class PageCard(ModalScreen[Entry | None]):
     def compose(self) -> ComposeResult:
         """Where, what, how, and the learner's own words."""
         with Vertical(id="card"):
-            yield Heading("A PAGE OF THE NOTEBOOK", "Ctrl+S keeps it · Esc leaves")
+            yield Heading("A PAGE OF THE NOTEBOOK", keys_words("page_card"))
             with VerticalScroll(id="scroll", can_focus=False):
                 yield Label("Where was it?", classes="label")
                 yield Input(self.page.where, id="where", placeholder="fares.py, line 12")
@@ -56,16 +54,12 @@ class PageCard(ModalScreen[Entry | None]):
     def pressed(self, event: Button.Pressed) -> None:
         """Keep or leave."""
         if event.button.id == "keep":
-            self.action_keep()
+            self.action_keep_typed()
         else:
-            self.dismiss(None)
+            self.close(None)
 
-    def action_keep(self) -> None:
+    def action_keep_typed(self) -> None:
         """Close with what was written."""
         fields = {n: self.query_one(f"#{n}", Input).value.strip() for n in ("where", "what", "how")}
         own = self.query_one("#own", TextArea).text.rstrip()
-        self.dismiss(msgspec.structs.replace(self.page, own=own, **fields))
-
-    def action_leave(self) -> None:
-        """Close without a change."""
-        self.dismiss(None)
+        self.close(msgspec.structs.replace(self.page, own=own, **fields))

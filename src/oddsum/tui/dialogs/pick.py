@@ -8,11 +8,12 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Label
 
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import Cell
@@ -30,12 +31,13 @@ def fitting(columns: Sequence[Column], width: int) -> list[Column]:
     return [replace(c, width=w) for c, w in zip(columns, widths, strict=True)]
 
 
-class Pick(ModalScreen[int | None]):
-    """Closes with a row's number from 0, or None. ``on_row`` is told each row that is reached."""
+class Pick(Dialog[int | None]):
+    """Closes with a row's number from 0, or None. ``on_row`` is told each row that is reached.
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False),
-    ]
+    ``keys`` names the dialog of the table of actions whose words stand in the heading.
+    """
+
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("pick")]
 
     def __init__(
         self,
@@ -45,20 +47,20 @@ class Pick(ModalScreen[int | None]):
         *,
         hint: str = "",
         hint_of: Callable[[int], str] | None = None,
-        right: str = "Enter stays there · Esc goes back",
+        keys: str = "pick",
         start: int = 0,
         on_row: Callable[[int], None] | None = None,
     ) -> None:
         super().__init__(classes="page low")
         self._title, self._columns, self._rows = title, columns, rows
-        self._hint, self._right, self._start = hint, right, start
+        self._hint, self._keys, self._start = hint, keys, start
         self._on_row = on_row
         self._hint_of = hint_of
 
     def compose(self) -> ComposeResult:
         """The rows, and a sentence under them."""
         with Vertical(id="card", classes="-wide"):
-            yield Heading(self._title, self._right)
+            yield Heading(self._title, keys_words(self._keys))
             yield RuledTable(id="rows")
             if self._hint or self._hint_of is not None:
                 yield Label(self._hint, classes="hint", id="hint")
@@ -86,8 +88,4 @@ class Pick(ModalScreen[int | None]):
     @on(RuledTable.Opened)
     def chosen(self, message: RuledTable.Opened) -> None:
         """A row was taken."""
-        self.dismiss(message.row)
-
-    def action_leave(self) -> None:
-        """Close without one."""
-        self.dismiss(None)
+        self.close(message.row)

@@ -6,26 +6,24 @@ from collections.abc import Callable, Sequence
 from typing import Any, ClassVar
 
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 from textual.widgets import Label
 from textual_plotext import PlotextPlot
 
 from oddsum.trace.series import Series
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.theme import rgb
 from oddsum.tui.widgets.heading import Heading
 
 _MARKS = ("braille", "dot")
 
 
-class PlotPage(ModalScreen[None]):
+class PlotPage(Dialog[None]):
     """Shows series as lines, or one as bars; ``save`` writes it into a file and says where."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape,enter,p,P", "dismiss", "Put away", show=False),
-        Binding("ctrl+s", "save", "Save", show=False, priority=True),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("plot")]
 
     def __init__(
         self, title: str, drawn: Sequence[Series], over: str, bars: bool, save: Callable[[], str]
@@ -37,7 +35,7 @@ class PlotPage(ModalScreen[None]):
     def compose(self) -> ComposeResult:
         """The plot, and what it shows."""
         with Vertical(id="card", classes="-wide -tall"):
-            yield Heading(self._title, "Esc puts this away")
+            yield Heading(self._title, keys_words("plot"))
             yield PlotextPlot(id="plot")
             yield Label(self._hint(), classes="hint")
 
@@ -45,9 +43,7 @@ class PlotPage(ModalScreen[None]):
         values = [v for one in self._drawn for v in one.values]
         spread = f"from {min(values):g} to {max(values):g}"
         names = " and ".join(one.name for one in self._drawn)
-        return (
-            f"{names}: {len(self._drawn[0].values):,} values, {spread}. Ctrl+S saves it as an SVG."
-        )
+        return f"{names}: {len(self._drawn[0].values):,} values, {spread}."
 
     def on_mount(self) -> None:
         """Draw it in the theme's inks."""

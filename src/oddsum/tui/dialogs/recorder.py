@@ -9,33 +9,31 @@ from typing import ClassVar
 import msgspec
 from textual import on, work
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
 from textual.message import Message
-from textual.screen import ModalScreen
 from textual.widgets import Button, Label
 
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.run.interpreter import Interpreter
 from oddsum.run.live import LiveRun, Recorded
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.live_terminal import LiveTerminal
 
 _PIECES = 4  # of output that may wait to be shown
 
 
-class Recorder(ModalScreen[Case | None]):
+class Recorder(Dialog[Case | None]):
     """Closes with the case as it was recorded, or None.
 
     Its expected text is what was printed where the user says that this is right, and open
     otherwise.
     """
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("escape", "leave", "Leave", show=False, priority=True),
-        Binding("ctrl+c", "interrupt", "Stop the program", show=False, priority=True),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("recorder")]
 
     @dataclass
     class Shown(Message):
@@ -62,10 +60,10 @@ class Recorder(ModalScreen[Case | None]):
     def compose(self) -> ComposeResult:
         """The terminal, what to do, and the answers once it has ended."""
         with Vertical(id="card", classes="-wide -tall"):
-            yield Heading(f"RECORD CASE {self.number}", "Esc leaves")
+            yield Heading(f"RECORD CASE {self.number}", keys_words("recorder"))
             yield LiveTerminal()
             yield Label(
-                "Type as in a terminal. Ctrl+C stops the program, Ctrl+D ends its input.",
+                "Type as in a terminal.",
                 classes="hint",
                 id="said",
             )
@@ -163,7 +161,7 @@ class Recorder(ModalScreen[Case | None]):
         case = Case(number=self.number, name="", stdin=self.recorded.typed)
         if event.button.id != "open" and self.recorded.by_itself:
             case = msgspec.structs.replace(case, stdout=self.recorded.seen)
-        self.dismiss(case)
+        self.close(case)
 
     def action_interrupt(self) -> None:
         """Ctrl+C is the program's."""
@@ -174,4 +172,4 @@ class Recorder(ModalScreen[Case | None]):
         """End the program and keep nothing."""
         if self.run is not None:
             self.run.stop()
-        self.dismiss(None)
+        self.close(None)

@@ -5,11 +5,13 @@ from __future__ import annotations
 from typing import ClassVar
 
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
 
 from oddsum.model.outcome import CaseResult, Outcome
-from oddsum.tui.dialogs.page import Page, fit_rows
+from oddsum.tui.actions import DIALOGS, bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.page import fit_rows
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.paired_text import HEAD, PairedText
@@ -17,12 +19,10 @@ from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
 
 
-class TextsPage(Page):
+class TextsPage(Dialog[None]):
     """Both texts scrolling together; Enter, D or Esc puts it away."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("enter,d", "dismiss", "Put away", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("texts")]
 
     def __init__(self, result: CaseResult) -> None:
         super().__init__(classes="page")
@@ -32,14 +32,15 @@ class TextsPage(Page):
         """The texts, then the difference in words and the keys."""
         result = self.result
         with Vertical(id="card", classes="-wide"):
-            yield Heading(f"CASE {result.number}, SIDE BY SIDE", "Esc puts this away")
+            yield Heading(f"CASE {result.number}, SIDE BY SIDE", keys_words("texts"))
             yield PairedText(result.expected, result.actual, result.outcome is Outcome.DIFFERS)
             yield Prose(self._words)
 
     def _words(self, width: int) -> list[list[Piece]]:
         difference = self.result.difference
         summary = (difference.summary + ".") if difference else ""
-        keys = own("↑ ↓ scroll both   ← → sideways   . shows blanks   N next difference")
+        moving = (a for a in DIALOGS["texts"] if not a.action)
+        keys = own("   ".join(f"{a.label} {a.words}" for a in moving))
         words = wrapped(summary[:1].upper() + summary[1:], width) if summary else []
         return [[Piece("═" * width, "rule")], *words, [Piece(keys, "quiet")]]
 

@@ -5,17 +5,19 @@ from __future__ import annotations
 from typing import ClassVar
 
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
-from textual.screen import ModalScreen
 
+from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
+from oddsum.workspace.interface import StationName
 
 # A card: its title, what it says, the keys to try on it. Each stands over the station it is about.
-CARDS: tuple[tuple[str, str, tuple[str, ...], str], ...] = (
+CARDS: tuple[tuple[StationName, str, tuple[str, ...], str], ...] = (
     (
         "check", "1 · CHECK",
         ("A program can run without an error and still be wrong. So you say beforehand what should "
@@ -59,14 +61,10 @@ CARDS: tuple[tuple[str, str, tuple[str, ...], str], ...] = (
 )  # fmt: skip
 
 
-class Walk(ModalScreen[int | None]):
+class Walk(Dialog[int | None]):
     """One card. Closes with the number of the card that is wanted next, from 0; None to leave."""
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("enter,right,space", "turn(1)", "Next card", show=False),
-        Binding("left", "turn(-1)", "Card before", show=False),
-        Binding("escape", "leave", "Leave", show=False),
-    ]
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("walk")]
 
     def __init__(self, card: int = 0) -> None:
         super().__init__(classes="page low walk")
@@ -83,7 +81,7 @@ class Walk(ModalScreen[int | None]):
         heading = self.query_one("#title", Heading)
         heading.title = f"A WALK IN FIVE CARDS · {CARDS[self.card][1]}"
         last = self.card == len(CARDS) - 1
-        heading.right = "Enter ends it" if last else "Enter: the next card · Esc leaves"
+        heading.right = "Enter ends it" if last else keys_words("walk")
 
     def _lines(self, width: int) -> list[list[Piece]]:
         _, _, texts, keys = CARDS[self.card]
@@ -97,11 +95,7 @@ class Walk(ModalScreen[int | None]):
         """Another card; after the last one the walk is over."""
         wanted = max(0, self.card + by)
         if wanted != self.card:
-            self.dismiss(wanted if wanted < len(CARDS) else None)
-
-    def action_leave(self) -> None:
-        """Leave the walk; the palette has it."""
-        self.dismiss(None)
+            self.close(wanted if wanted < len(CARDS) else None)
 
 
 def _dot(number: int, here: bool) -> Piece:

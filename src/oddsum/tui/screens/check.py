@@ -17,6 +17,7 @@ from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
+from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.case_detail import case_detail, odd_list
 from oddsum.tui.widgets.fault import fault_lines
@@ -25,8 +26,13 @@ from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Column, Rows, RuledTable
 from oddsum.tui.widgets.source_view import SourceView
 from oddsum.tui.writing import Cell, Piece, cell, clean
+from oddsum.workspace.interface import Part
+from oddsum.workspace.workspace import Workspace
 
 _WITH_OFF_BY = 90  # cells from which on the ledger has a column for what a result is off by
+
+
+_SHOWN = frozenset({Part.PROGRAM, Part.CASES, Part.MARKS})  # what the body shows
 
 
 class CheckScreen(Station):
@@ -35,8 +41,9 @@ class CheckScreen(Station):
     station = "check"
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("check")]
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace)
+        self.dialogs = PlanDialogs(workspace, self.app)
         # What the ledger says of each result, with the result that it was worked out from.
         self._briefs: dict[int, tuple[CaseResult, tuple[str, str]]] = {}
 
@@ -59,16 +66,16 @@ class CheckScreen(Station):
         """The keys go to the ledger."""
         self.query_one("#cases", RuledTable).focus()
 
-    def show_body(self) -> None:
+    def show_body(self, parts: frozenset[Part]) -> None:
         """Bring ledger, totals, program and case up to date."""
-        work = self.work
-        self.set_class(work.fault is not None, "-fault")
-        cases = work.shown_cases()
+        if not parts & _SHOWN:
+            return
+        checking = self.workspace.checking
+        self.set_class(checking.fault is not None, "-fault")
+        cases = checking.shown()
         table = self.query_one("#cases", RuledTable)
         numbers = [c.number for c in cases]
-        cursor = numbers.index(work.selected) if work.selected in numbers else 0
-        if cases and work.selected not in numbers:
-            work.selected = numbers[0]
+        cursor = numbers.index(checking.selected) if checking.selected in numbers else 0
         width = max(40, table.size.width or self.app.size.width)
         columns = self._columns(width, cases)
         count = len(columns)
@@ -85,22 +92,22 @@ class CheckScreen(Station):
         self._show_case()
 
     def _count_words(self, shown: int) -> str:
-        total = len(self.work.cases)
-        if not self.work.begun:
+        total = len(self.workspace.checking.cases)
+        if not self.workspace.begun:
             return ""
         return (
             f"{shown:,} of {total:,}, only the odd"
-            if self.work.only_odd
+            if self.workspace.checking.only_odd
             else f"{total:,} in the plan"
         )
 
     def _row(self, case: Case) -> Sequence[Cell]:
-        result = self.work.results.get(case.number)
+        result = self.workspace.checking.results.get(case.number)
         number = cell(str(case.number), "quiet")
-        bold = case.number == self.work.selected
+        bold = case.number == self.workspace.checking.selected
         name, kind = cell(clean(case.name), "strong", bold), cell(case.kind, "quiet")
         if result is None:
-            waits = "runs" if self.work.checking is not None else "not run"
+            waits = "runs" if self.workspace.checking.busy else "not run"
             if case.disabled:
                 waits, name = "set aside", cell(clean(case.name), "quiet", italic=True)
             blank = cell("")
@@ -128,36 +135,37 @@ class CheckScreen(Station):
         return known[1]
 
     def _columns(self, width: int, cases: list[Case]) -> list[Column]:
-        results = self.work.results
+        results = self.workspace.checking.results
         shown = [self._brief(results[c.number]) for c in cases if c.number in results]
         names = max((len(c.name) for c in cases), default=10)
         longest = max((len(t) for pair in shown for t in pair), default=0)
         return _columns(width, names, longest)
 
     def _totals(self, width: int) -> list[list[Piece]]:
-        work = self.work
+        work, checking = self.workspace, self.workspace.checking
         lines = [[Piece("═" * width, "rule")]]
-        if work.fault is not None:
-            return lines + fault_lines(work.fault, width)
+        if checking.fault is not None:
+            return lines + fault_lines(checking.fault, width)
         if not work.begun:
-            return [*lines, [Piece(f"  reading {work.program.name}", "quiet")]]
-        if not work.cases:
+            return [*lines, [Piece(f"  reading {work.files.program.name}", "quiet")]]
+        if not checking.cases:
             return [*lines, [Piece("  no case yet; A adds the first", "quiet")]]
-        pieces, counts = [Piece("  ")], work.counts()
+        pieces, counts = [Piece("  ")], checking.counts()
         for outcome, ink in INK_OF.items():
             count = counts[outcome]
             if count:
                 word = outcome.value if count == 1 else outcome.plural
-                pieces.append(Piece(f"{count} {word}   ", "quiet" if work.stale else ink, True))
-        if work.since and not work.stale:
-            pieces.append(Piece(f"{work.since} since the run before", "strong"))
-        if work.left_out:
-            pieces.append(Piece(work.left_out, "quiet"))
+                ink_now = "quiet" if checking.stale else ink
+                pieces.append(Piece(f"{count} {word}   ", ink_now, True))
+        if checking.since and not checking.stale:
+            pieces.append(Piece(f"{checking.since} since the run before", "strong"))
+        if checking.left_out:
+            pieces.append(Piece(checking.left_out, "quiet"))
         return [*lines, pieces, *self._pattern(width)]
 
     def _pattern(self, width: int) -> list[list[Piece]]:
         """What the odd cases share, as far as there is room."""
-        pattern = self.work.pattern
+        pattern = self.workspace.checking.pattern
         if pattern is None:
             return []
         narrow = self.has_class("-narrow")
@@ -167,12 +175,13 @@ class CheckScreen(Station):
         return lines
 
     def _show_program(self) -> None:
-        source = self.work.source
+        source = self.workspace.files.source
         if source is None:
             return
         heading = self.query_one("#program-heading", Heading)
         heading.title, heading.right = source.name.upper(), f"{len(source.lines)} lines"
-        fault, result = self.work.fault, self.work.results.get(self.work.selected)
+        checking = self.workspace.checking
+        fault, result = checking.fault, checking.results.get(checking.selected)
         marks, current = {}, 0
         if fault is not None and fault.line and fault.file == source.name:
             marks, current = {fault.line: cell(" !", "stopped", True)}, fault.line
@@ -185,19 +194,19 @@ class CheckScreen(Station):
         self.query_one("#program", SourceView).show(source.text, marks=marks, current=current)
 
     def _show_case(self) -> None:
-        case = self.work.selected_case()
+        case = self.workspace.checking.case_in_hand()
         heading = self.query_one("#case-heading", Heading)
         prose = self.query_one("#case", Prose)
-        if case is None and not self.work.begun:
+        if case is None and not self.workspace.begun:
             return
         if case is None:
             heading.title, heading.right = "HOW IT WORKS", ""
             prose.write(_first_steps)
             return
         heading.title, heading.right = f"CASE {case.number}", case.kind
-        result = self.work.results.get(case.number)
+        result = self.workspace.checking.results.get(case.number)
         roomy = not self.has_class("-narrow")
-        odd = self.work.odd()
+        odd = self.workspace.checking.odd()
 
         def write(width: int) -> list[list[Piece]]:
             lines = case_detail(case, result, width, roomy)
@@ -209,39 +218,84 @@ class CheckScreen(Station):
     @on(RuledTable.Moved)
     def choose(self, message: RuledTable.Moved) -> None:
         """Another case is in hand."""
-        cases = self.work.shown_cases()
+        cases = self.workspace.checking.shown()
         if message.row < len(cases):
-            self.work.selected = cases[message.row].number
-            self._show_program()
+            self.workspace.checking.selected = cases[message.row].number
+            self._show_program()  # the ledger has moved its cursor by itself
             self._show_case()
 
     @on(RuledTable.Opened)
-    async def open_case(self) -> None:
+    def open_case(self) -> None:
         """Enter or a double click: expected and actual, whole."""
-        await self.app.run_action("side_by_side")
+        self.action_side_by_side()
 
     def word_of_keys(self) -> str:
         """How the case in hand came out."""
-        result = self.work.results.get(self.work.selected)
+        checking = self.workspace.checking
+        result = checking.results.get(checking.selected)
         return result.outcome.value if result is not None else "case"
 
     def action_trace(self) -> None:
         """Follow the case in hand step by step."""
-        case = self.work.selected_case()
-        result = self.work.results.get(case.number) if case is not None else None
-        if case is not None and case.disabled:
-            self.notify("This case is set aside. - takes it back into the plan.")
-        elif case is not None:
-            stopped = result is not None and result.outcome is Outcome.STOPPED
-            self.odd_sum.open_trace(case, at_the_end=stopped)
+        self.workspace.trace_case_in_hand()
 
     def action_only_odd(self) -> None:
         """Show or hide what agrees."""
-        if not self.work.only_odd and not self.work.odd():
-            self.notify("No case is odd.")
-            return
-        self.work.only_odd = not self.work.only_odd
-        self.show()
+        self.workspace.checking.toggle_odd()
+
+    def action_check_odd(self) -> None:
+        """Run those that do not agree."""
+        self.workspace.checking.check_odd()
+
+    def action_check_this(self) -> None:
+        """Run the case in hand alone."""
+        self.workspace.checking.check_this()
+
+    # -- the plan ----------------------------------------------------------------------------
+
+    def action_add_case(self) -> None:
+        """Write another case of the plan."""
+        self.dialogs.add()
+
+    def action_edit_case(self) -> None:
+        """Change the case in hand."""
+        self.dialogs.edit()
+
+    def action_record_case(self) -> None:
+        """Run the program live and keep what is typed as a case."""
+        self.dialogs.record()
+
+    def action_say_right(self) -> None:
+        """Say what an open case should give."""
+        self.dialogs.say_right()
+
+    def action_advice(self) -> None:
+        """See what no case tries."""
+        self.dialogs.advice()
+
+    def action_choose_plan(self) -> None:
+        """Choose among the plans of this program."""
+        self.dialogs.choose_plan()
+
+    def action_copy_case(self) -> None:
+        """Put a copy of the case in hand behind it."""
+        self.workspace.planning.copy()
+
+    def action_delete_case(self) -> None:
+        """Take the case in hand out of the plan."""
+        self.workspace.planning.delete()
+
+    def action_move_case(self, by: int) -> None:
+        """Let the case in hand change places with its neighbour."""
+        self.workspace.planning.move(by)
+
+    def action_set_aside(self) -> None:
+        """Keep the case in hand and do not run it, or take it back."""
+        self.workspace.planning.set_aside()
+
+    def action_take_back(self) -> None:
+        """Undo the last change of the plan."""
+        self.workspace.planning.take_back()
 
 
 def _off(result: CaseResult) -> str:

@@ -5,10 +5,12 @@ from __future__ import annotations
 import os
 import re
 from collections.abc import Iterable, Mapping, Sequence
+from functools import partial
 from pathlib import Path
 from typing import ClassVar
 
 from textual import on
+from textual.app import SuspendNotSupported
 from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
@@ -17,12 +19,11 @@ from textual.widgets import Input, Label, TextArea
 from oddsum.model.case import Case
 from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult
+from oddsum.run.editor import edited_with, editor_command
 from oddsum.source.switch import off_lines
-from oddsum.tui.actions import bindings_of
-from oddsum.tui.dialogs.ask import Ask
-from oddsum.tui.dialogs.texts import TextsPage
-from oddsum.tui.draft import Draft
-from oddsum.tui.mending import MendingApp
+from oddsum.tui.actions import Focus, bindings_of
+from oddsum.tui.dialogs.ask import Ask, check_line
+from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.before_after import case_columns, case_row, totals_lines
 from oddsum.tui.widgets.fault import fault_lines
@@ -32,6 +33,9 @@ from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Rows, RuledTable
 from oddsum.tui.widgets.tries import tries_lines
 from oddsum.tui.writing import Cell, Piece, cell
+from oddsum.workspace.draft import Draft
+from oddsum.workspace.interface import Part
+from oddsum.workspace.workspace import Workspace
 
 
 class MendScreen(Station):
@@ -40,18 +44,12 @@ class MendScreen(Station):
     station = "mend"
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("mend")]
 
-    def __init__(self) -> None:
-        super().__init__()
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace)
+        self.dialogs = PlanDialogs(workspace, self.app)
         self._cases: Sequence[Case] = ()  # as they stand in the list
         self._shown: Draft | None = None  # what the editor has, and which revision of it
         self._revision = 0
-
-    @property
-    def mending(self) -> MendingApp:
-        """The application, as what it is."""
-        app = self.app
-        assert isinstance(app, MendingApp)
-        return app
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the editor, the cases and the tries."""
@@ -80,23 +78,28 @@ class MendScreen(Station):
     def _wear(self) -> None:
         self.query_one(ProgramEditor).wear()
 
-    def on_screen_resume(self) -> None:
-        """Take up a file, where none is in hand yet."""
-        self.mending.open_draft()
-        self.show()
+    @property
+    def focus_now(self) -> Focus:
+        """In the program, in the search, or in neither."""
+        if isinstance(self.focused, ProgramEditor):
+            return "program"
+        return "search" if isinstance(self.focused, Input) else "station"
 
     # -- showing -----------------------------------------------------------------------------
 
-    def show_body(self) -> None:
+    def show_body(self, parts: frozenset[Part]) -> None:
         """Bring editor, cases and tries up to date."""
-        draft = self.work.draft
+        draft = self.workspace.mending.draft
         if draft is None:
             return
-        self._show_editor(draft)
-        self._show_cases(draft)
-        tries = self.work.tries
-        self.query_one("#tries-heading", Heading).right = f"{len(tries)}" if tries else ""
-        self.query_one("#tries", Prose).write(lambda width: tries_lines(tries, width))
+        if parts & {Part.DRAFT, Part.PROGRAM, Part.LEADS, Part.TRACE, Part.MARKS}:
+            self._show_editor(draft)
+        if parts & {Part.DRAFT, Part.PROGRAM, Part.CASES, Part.TRIES, Part.MARKS}:
+            self._show_cases(draft)
+        if parts & {Part.TRIES, Part.MARKS}:
+            tries = self.workspace.tries.all
+            self.query_one("#tries-heading", Heading).right = f"{len(tries)}" if tries else ""
+            self.query_one("#tries", Prose).write(lambda width: tries_lines(tries, width))
 
     def _show_editor(self, draft: Draft) -> None:
         editor, heading = self.query_one(ProgramEditor), self.query_one("#editor-heading", Heading)
@@ -118,7 +121,7 @@ class MendScreen(Station):
 
     def _times(self, draft: Draft) -> dict[int, int]:
         """How often each line ran in the case that was traced last, where it is as it was then."""
-        traced, name = self.work.traced, draft.source.name
+        traced, name = self.workspace.tracing.traced, draft.source.name
         if traced is None or traced.stale:
             return {}
         times = {new: traced.story.times_run(name, old)
@@ -127,25 +130,26 @@ class MendScreen(Station):
 
     def _marks(self, draft: Draft) -> dict[int, Cell]:
         marks: dict[int, Cell] = {}
-        search = self.work.search
+        search = self.workspace.pinpointing.search
         if search is not None and not search.stale and not draft.changed:
             for lead in search.leads[::-1]:
                 if lead.file == draft.source.name:
                     marks |= dict.fromkeys(lead.lines, cell(lead.letter, "blue", True))
         marks |= dict.fromkeys(draft.changed_lines(), cell("±", "straw", True))
         marks |= dict.fromkeys(off_lines(draft.text), cell("off", "straw"))
-        fault = draft.fault if draft.changed else self.work.fault
+        fault = draft.fault if draft.changed else self.workspace.checking.fault
         if fault is not None and fault.line and fault.file == draft.source.name:
             marks[fault.line] = cell("!", "stopped", True)
         return marks
 
     def _show_cases(self, draft: Draft) -> None:
-        work, table = self.work, self.query_one("#cases", RuledTable)
+        work, table = self.workspace, self.query_one("#cases", RuledTable)
         after = draft.results if draft.changed and draft.tried == draft.text else {}
         self._cases = cases = self._in_order(after)
         width = max(34, table.size.width or 60)
         rows = Rows(
-            len(cases), lambda n: case_row(cases[n], work.results, after, draft.trying is not None)
+            len(cases),
+            lambda n: case_row(cases[n], work.checking.results, after, draft.done is not None),
         )
         longest = max((len(c.name) for c in cases), default=10)
         table.show(case_columns(width, longest), rows, table.cursor)
@@ -153,23 +157,23 @@ class MendScreen(Station):
         heading = self.query_one("#cases-heading", Heading)
         heading.lit = table.has_focus
         heading.right = _tried_words(draft, len(cases))
-        before = self.mending.tried_before(draft) if draft.shown else None
+        known = self.workspace.tries.before(draft) if draft.shown else None
         roomy = not self.has_class("-narrow")
 
         def write(width: int) -> list[list[Piece]]:
-            fault = draft.fault if draft.changed else work.fault
+            fault = draft.fault if draft.changed else work.checking.fault
             if fault is not None and (draft.shown or not draft.changed):
                 return [[Piece("═" * width, "rule")], *fault_lines(fault, width)]
             if not cases:
                 said = "Without a case nobody can say what a change did. 1, then A, writes one."
                 return [[], *wrapped(said, width)]
-            return totals_lines(draft, work.results, before, width, roomy)
+            return totals_lines(draft, work.checking.results, known, width, roomy)
 
         self.query_one("#totals", Prose).write(write)
 
     def _in_order(self, after: Mapping[int, CaseResult]) -> Sequence[Case]:
         """The plan's cases; where there is little room, what changed or is odd stands first."""
-        before, cases = self.work.results, self.work.cases
+        before, cases = self.workspace.checking.results, self.workspace.checking.cases
         if not self.has_class("-narrow"):
             return cases
 
@@ -186,13 +190,25 @@ class MendScreen(Station):
     @on(TextArea.Changed, "#editor")
     def changed(self, event: TextArea.Changed) -> None:
         """Something was typed."""
-        self.mending.draft_changed(event.text_area.text)
+        self.workspace.mending.type(event.text_area.text)
 
-    @on(ProgramEditor.Left)
-    def leave_editor(self) -> None:
-        """Esc: the letters act."""
-        self.query_one("#cases", RuledTable).focus()
-        self.show()
+    def action_leave_field(self) -> None:
+        """Esc: out of the program, where the letters act; out of the search, back into it."""
+        if self.focus_now == "search":
+            self.remove_class("-finding")
+            self.query_one(ProgramEditor).focus()
+        else:
+            self.query_one("#cases", RuledTable).focus()
+
+    def on_descendant_focus(self) -> None:
+        """Another heading is lit, and other keys hold."""
+        self._light()
+        super().on_descendant_focus()
+
+    def _light(self) -> None:
+        editor, table = self.query_one(ProgramEditor), self.query_one("#cases", RuledTable)
+        self.query_one("#editor-heading", Heading).lit = editor.has_focus
+        self.query_one("#cases-heading", Heading).lit = table.has_focus
 
     def word_of_keys(self) -> str:
         """The word of the program at the cursor."""
@@ -204,52 +220,71 @@ class MendScreen(Station):
     def action_edit(self) -> None:
         """Go into the program."""
         self.query_one(ProgramEditor).focus()
-        self.show()
 
     def _line(self) -> int:
         """The line the cursor is on; the last keys are taken in before it is acted on."""
         editor = self.query_one(ProgramEditor)
-        self.mending.draft_changed(editor.text)
+        self.workspace.mending.type(editor.text)
         return editor.cursor_location[0] + 1
 
     def action_switch(self) -> None:
         """Switch the line off, or on again."""
-        self.mending.switch_line(self._line())
+        self.workspace.mending.switch_line(self._line())
 
     def action_keep(self) -> None:
         """Write the change into the file."""
-        self.mending.draft_changed(self.query_one(ProgramEditor).text)
-        self.mending.keep_draft()
+        self._line()
+        self.workspace.mending.keep()
+
+    def action_undo(self) -> None:
+        """Take the last change of the text back."""
+        self.query_one(ProgramEditor).action_undo()
+
+    def action_redo(self) -> None:
+        """Do again what was taken back last."""
+        self.query_one(ProgramEditor).action_redo()
 
     def action_put_back(self) -> None:
         """The text as the file has it."""
-        self.mending.put_back()
+        self.workspace.mending.put_back()
 
     def action_own_editor(self) -> None:
-        """The learner's own editor, at this line."""
-        self.mending.use_own_editor(self._line())
+        """The learner's own editor, on a copy, at this line; what it leaves is in hand then."""
+        draft, line = self.workspace.mending.draft, self._line()
+        if draft is None:
+            return
+        text, fault = draft.text, None
+        try:
+            command = editor_command(self.workspace.preferences.settings.editor)
+            with self.app.suspend():
+                try:  # within: an error that leaves the block would leave the screen suspended
+                    text = edited_with(command, draft.text, draft.source.name, line)
+                except OddSumError as error:
+                    fault = error
+        except OddSumError as error:
+            fault = error
+        except SuspendNotSupported:
+            self.notify("This terminal does not let another program take over the screen.")
+            return
+        if fault is not None:
+            self.notify(str(fault), severity="warning", timeout=10)
+        elif text != draft.text:
+            self.workspace.mending.put(text.replace("\r\n", "\n"))
 
     def action_another_file(self) -> None:
         """Take up another of the program's own files."""
-        from oddsum.source.outline import own_modules
         from oddsum.tui.dialogs.choose_file import ChooseFile
 
-        draft = self.work.draft
-        if draft is None:
+        draft, files = self.workspace.mending.draft, self.workspace.mending.other_files()
+        if draft is None or not files:
             return
-        folder = self.work.program.resolve().parent
-        files = own_modules(self.work.program)
-        if draft.changed or len(files) < 2:
-            self.notify(f"Keep or put back what you changed in {draft.source.name} first."
-                        if draft.changed else "This program has one file of its own.")  # fmt: skip
-            return
+        folder = self.workspace.files.folder
 
         def take(path: Path | None) -> None:
             if path is not None and path != draft.path:
-                self.mending.open_draft(os.path.relpath(path, folder))
-                self.show()
+                self.workspace.mending.open(os.path.relpath(path, folder))
 
-        self.app.push_screen(ChooseFile("file", files, draft.path), take)
+        self.app.push_screen(ChooseFile("file", tuple(files), draft.path), take)
 
     def action_comment(self) -> None:
         """Comment the marked lines, or take that back."""
@@ -257,58 +292,43 @@ class MendScreen(Station):
 
     def action_mend(self) -> None:
         """Take over the mend of the lead in hand, where it is uncovered."""
-        search = self.work.search
-        lead = search.lead_in_hand() if search is not None else None
-        if search is None or lead is None:
-            self.notify("No lead is there to take over. 3 looks for leads.")
-            return
-        if search.level(lead) < 2 or lead.mend is None:
-            self.notify(f"Lead {lead.letter} is not uncovered so far: change line "
-                        f"{lead.lines[0]} yourself, or uncover it with 3 and Enter.")  # fmt: skip
-        self.mending.take_over(lead)
-        self.show()
+        self.workspace.mending.take_over_lead_in_hand()
+
+    def action_advice(self) -> None:
+        """See what no case tries."""
+        self.dialogs.advice()
 
     def action_by_line(self) -> None:
         """Go to a line by its number."""
         editor = self.query_one(ProgramEditor)
         most = editor.document.line_count
 
-        def check(text: str) -> None:
-            if not (text.strip().isdecimal() and 1 <= int(text) <= most):
-                raise OddSumError(f"The program has lines 1 to {most}.")
-
         def go(text: str | None) -> None:
             if text is not None:
                 editor.move_cursor((int(text) - 1, 0), center=True)
                 editor.focus()
 
-        self.app.push_screen(Ask("GO TO A LINE", "Which line?", "", check, example="12"), go)
+        page = Ask("GO TO A LINE", "Which line?", "", partial(check_line, most), example="12")
+        self.app.push_screen(page, go)
+
+    # -- the cases ---------------------------------------------------------------------------
+
+    def _case_in_hand(self) -> Case | None:
+        row = self.query_one("#cases", RuledTable).cursor
+        return self._cases[row] if 0 <= row < len(self._cases) else None
 
     def action_trace(self) -> None:
         """Follow the case in hand, in the program as the file has it."""
-        draft, cases = self.work.draft, self._cases
-        row = self.query_one("#cases", RuledTable).cursor
-        if draft is not None and draft.changed:
-            self.notify("Trace follows the program as its file has it: keep your change first, or "
-                        "put it back.")  # fmt: skip
-        elif 0 <= row < len(cases):
-            self.odd_sum.open_trace(cases[row])
+        case = self._case_in_hand()
+        if case is not None:
+            self.workspace.trace_from_mend(case)
 
     @on(RuledTable.Opened)
-    def open_case(self, message: RuledTable.Opened) -> None:
-        """Expected and what comes out now, whole."""
-        draft, cases = self.work.draft, self._cases
-        number = cases[message.row].number
-        tried = draft.results if draft is not None and draft.changed else {}
-        result = tried.get(number) or self.work.results.get(number)
-        if result is not None:
-            self.app.push_screen(TextsPage(result))
-
     def action_side_by_side(self) -> None:
-        """The case in hand, whole."""
-        table = self.query_one("#cases", RuledTable)
-        if self._cases:
-            self.open_case(RuledTable.Opened(table, max(0, table.cursor)))
+        """Expected and what comes out now, of the case in hand, whole."""
+        case = self._case_in_hand()
+        if case is not None:
+            self.show_texts(self.workspace.newest_result(case.number))
 
     # -- finding -----------------------------------------------------------------------------
 
@@ -345,14 +365,6 @@ class MendScreen(Station):
         editor.scroll_cursor_visible(center=True)
         label.update(f"{at + 1} of {len(places)} · Enter: the next · Esc: back")
 
-    def action_leave_find(self) -> None:
-        """Back to the program; or, outside of the search, stop what is running."""
-        if self.has_class("-finding"):
-            self.remove_class("-finding")
-            self.query_one(ProgramEditor).focus()
-        else:
-            self.odd_sum.action_stop_work()
-
 
 def _places(text: str, wanted: str) -> Sequence[tuple[int, int]]:
     """Where a text stands, capitals or not: rows and columns from 0."""
@@ -378,8 +390,8 @@ def _changed_words(draft: Draft) -> str:
 
 
 def _tried_words(draft: Draft, cases: int) -> str:
-    if draft.trying is not None:
-        return f"{draft.trying} of {cases} tried"
+    if draft.done is not None:
+        return f"{draft.done} of {cases} tried"
     if draft.shown and draft.fault is None:
         return f"tried on a copy in {draft.seconds:.2f} s"
     return ""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import partial
 from typing import ClassVar
 
 from textual import events, on
@@ -11,14 +12,11 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 
-from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead
-from oddsum.pinpoint.asking import Inquiry, inquire
 from oddsum.tui.actions import bindings_of
-from oddsum.tui.dialogs.ask import Ask
+from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.screens.station import Station
-from oddsum.tui.uncovering import UncoveringApp
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.lead_account import (
@@ -32,8 +30,9 @@ from oddsum.tui.widgets.lead_account import (
 )
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.source_view import SourceView
-from oddsum.tui.work import Search
 from oddsum.tui.writing import Cell, Piece, cell
+from oddsum.workspace.interface import Part
+from oddsum.workspace.pinpointing import Search
 
 _ROWS = 2  # lines a lead takes in the list
 
@@ -94,23 +93,21 @@ class PinpointScreen(Station):
         """The keys go to the leads."""
         self.query_one("#leads", LeadList).focus()
 
-    def on_screen_resume(self) -> None:
-        """Look for leads when there are odd cases and nobody has looked yet."""
-        self.odd_sum.begin_search()
-        self.show()
-
-    def show_body(self) -> None:
-        """Bring leads, account and program up to date."""
-        search = self.work.search
+    def show_body(self, parts: frozenset[Part]) -> None:
+        """Bring leads, account and program up to date; while the search counts, its count."""
+        search = self.workspace.pinpointing.search
         heading = self.query_one("#leads-heading", Heading)
         heading.lit = True
         heading.right = _counts(search)
-        self.query_one("#leads", LeadList).write(self._leads)
+        if search is None or not search.leads or parts - {Part.COUNT}:
+            self.query_one("#leads", LeadList).write(self._leads)
+        self.query_one("#tried", Prose).write(lambda width: tried_lines(search, width))
+        if parts == {Part.COUNT}:
+            return
         self._show_lead(search)
         self._show_program(search)
         self._show_best(search)
         self._show_notes(search)
-        self.query_one("#tried", Prose).write(lambda width: tried_lines(search, width))
 
     def _show_best(self, search: Search | None) -> None:
         lead = self._lead_in_hand()
@@ -119,7 +116,7 @@ class PinpointScreen(Station):
         if lead is None or search is None:
             return
         level = search.level(lead)
-        names = {c.number: c.name for c in self.work.cases}
+        names = {c.number: c.name for c in self.workspace.checking.cases}
         case = names.get(lead.case or 0, "")
         self.query_one("#best", Prose).write(lambda width: shown_lines(lead, level, case, width))
 
@@ -136,11 +133,10 @@ class PinpointScreen(Station):
         self.query_one("#notes", Prose).write(lambda width: note_lines(found, covered, width))
 
     def _lead_in_hand(self) -> Lead | None:
-        search = self.work.search
-        return search.lead_in_hand() if search is not None else None
+        return self.workspace.pinpointing.lead_in_hand()
 
     def _leads(self, width: int) -> list[list[Piece]]:
-        search = self.work.search
+        search = self.workspace.pinpointing.search
         if search is not None and search.leads:
             rows: list[list[Piece]] = []
             for n, lead in enumerate(search.leads):
@@ -151,7 +147,7 @@ class PinpointScreen(Station):
     def _nothing(self, search: Search | None) -> str:
         from oddsum.pinpoint.words import nothing_found
 
-        work = self.work
+        work = self.workspace.checking
         if work.fault is not None:
             return "The program cannot be run as it is. Check (1) says what is in the way."
         if search is not None and search.doing:
@@ -176,9 +172,9 @@ class PinpointScreen(Station):
             return
         heading.title = f"{lead.letter}, UNCOVERED AS FAR AS YOU LIKE"
         heading.right = ""
-        level, most = search.level(lead), self.work.most_uncovered()
+        level, most = search.level(lead), self.workspace.checking.most_revealed()
 
-        odd, file = self.work.odd(), self.work.program.name
+        odd, file = self.workspace.checking.odd(), self.workspace.files.program.name
 
         def write(width: int) -> list[list[Piece]]:
             lines = own_lines(search, file, width)  # what was asked last stands at the top
@@ -190,7 +186,7 @@ class PinpointScreen(Station):
 
     def _show_program(self, search: Search | None) -> None:
         lead = self._lead_in_hand()
-        source = self.odd_sum.source_of(lead.file) if lead else self.work.source
+        source = self.workspace.files.source_of(lead.file) if lead else self.workspace.files.source
         if source is None:
             return
         heading = self.query_one("#program-heading", Heading)
@@ -212,28 +208,15 @@ class PinpointScreen(Station):
     @on(LeadList.Moved)
     def choose(self, message: LeadList.Moved) -> None:
         """Another lead is in hand."""
-        search = self.work.search
-        if search is not None and search.leads:
-            search.cursor = search.cursor + message.by if message.to is None else message.to
+        search = self.workspace.pinpointing.search
+        if search is not None:
             self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
-            self.show()
+            wanted = search.cursor + message.by if message.to is None else message.to
+            self.workspace.pinpointing.choose(wanted)
 
     def action_uncover(self) -> None:
         """Uncover one level more of the lead in hand."""
-        search, lead = self.work.search, self._lead_in_hand()
-        if search is None or lead is None:
-            return
-        most = self.work.most_uncovered()
-        if search.level(lead) >= most:
-            self.notify(
-                "All of it is uncovered."
-                if most > 1
-                else "The author of this plan asks you to find the rest yourself."
-            )
-            return
-        app = self.app
-        assert isinstance(app, UncoveringApp)
-        app.uncover(lead)
+        self.workspace.pinpointing.reveal()
 
     def word_of_keys(self) -> str:
         """What is in hand."""
@@ -241,41 +224,26 @@ class PinpointScreen(Station):
 
     def action_trace(self) -> None:
         """Follow the case that shows the lead best, from its step on; else the shortest odd one."""
-        lead, shortest = self._lead_in_hand(), self.work.shortest_odd()
-        number = lead.case if lead is not None and lead.case is not None else None
-        if number is None and shortest is not None:
-            number = shortest.number
-        case = next((c for c in self.work.cases if c.number == number), None)
-        if case is None:
-            self.notify("No case is odd.")
-            return
-        step = lead.step if lead is not None and lead.case == number else None
-        self.odd_sum.open_trace(case, lead.lines[0] if lead else None, step=step)
+        self.workspace.pinpointing.trace()
 
     def action_guess(self) -> None:
         """Let the user name a line before more is uncovered."""
-        search, source = self.work.search, self.work.source
-        if search is None or search.found is None or source is None or not search.found.odd:
-            self.notify("A guess can be held against the evidence once the search is over.")
+        pinpointing, source = self.workspace.pinpointing, self.workspace.files.source
+        if not pinpointing.may_guess() or source is None:
             return
         most = len(source.lines)
 
-        def check(text: str) -> None:
-            if not (text.strip().isdecimal() and 1 <= int(text) <= most):
-                raise OddSumError(f"The program has lines 1 to {most}.")
-
         def take(text: str | None) -> None:
             if text is not None:
-                search.guess = int(text)
                 self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
-                self.show()
+                pinpointing.guess(int(text))
 
         self.app.push_screen(
             Ask(
                 "YOUR GUESS",
                 "Which line do you suspect?",
                 "You are told whether the evidence points there, and nothing more.",
-                check,
+                partial(check_line, most),
                 example="a line's number",
             ),
             take,
@@ -283,25 +251,12 @@ class PinpointScreen(Station):
 
     def action_judge(self) -> None:
         """Ask about values of the shortest odd case, until the answers lead somewhere."""
-        search = self.work.search
-        stories = search.stories if search is not None else {}
-        if search is None or not stories:
-            self.notify("There is no recording of an odd case to ask about yet.")
-            return
-        number = min(stories, key=lambda n: len(stories[n][1]))
-        case, story = stories[number]
-
-        def ask() -> Inquiry:
-            inquiry = inquire(story, case, search.answers)
-            search.ends = inquiry.ends
-            return inquiry
-
-        def look(step: int | None) -> None:
-            self.show()
-            if step is not None:
-                self.odd_sum.open_trace(case, story.step(step).line, step=step)
-
-        self.app.push_screen(Judge(ask, self.odd_sum.keep_answer), look)
+        pinpointing = self.workspace.pinpointing
+        first = pinpointing.inquiry()
+        if first is not None:
+            self.app.push_screen(
+                Judge(first, pinpointing.inquiry, pinpointing.keep_answer), pinpointing.see
+            )
 
 
 def _counts(search: Search | None) -> str:

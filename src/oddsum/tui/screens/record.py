@@ -12,16 +12,14 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.mend.words import edit_words
-from oddsum.model.history import Entry, PastRun, Version
+from oddsum.model.history import Entry, PastRun
 from oddsum.record.changes import between
 from oddsum.source.edits import edits_of
 from oddsum.source.program import Source
 from oddsum.trace.words import counted
-from oddsum.tui import messages
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.glyphs import own
 from oddsum.tui.inks import INK_OF
-from oddsum.tui.recording import RecordingApp
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.notebook import notebook_lines
@@ -29,6 +27,8 @@ from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.run_grid import RunGrid, grid_lines, place_at
 from oddsum.tui.widgets.tries import tries_lines
 from oddsum.tui.writing import Piece
+from oddsum.workspace.interface import Part
+from oddsum.workspace.recording import Record, Versions
 
 _MOST_EDITS = 8  # places of a program that are listed for a run
 
@@ -38,19 +38,6 @@ class RecordScreen(Station):
 
     station = "record"
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("record")]
-
-    def __init__(self) -> None:
-        super().__init__()
-        self._versions: dict[tuple[int, int], tuple[Version | None, Version | None]] = {}
-        self._comparing: tuple[int, int] | None = None  # the runs whose versions a page waits for
-        self._bringing = 0  # the version that is to be put back, 0 for none
-
-    @property
-    def recording(self) -> RecordingApp:
-        """The application, as what it is."""
-        app = self.app
-        assert isinstance(app, RecordingApp)
-        return app
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out runs, the one in hand, and the notebook."""
@@ -76,44 +63,48 @@ class RecordScreen(Station):
 
     # -- showing -----------------------------------------------------------------------------
 
-    def show_body(self) -> None:
-        """Bring runs and notebook up to date."""
-        record, grid = self.work.record, self.query_one(RunGrid)
+    def show_body(self, parts: frozenset[Part]) -> None:
+        """Bring runs, tries and notebook up to date."""
+        if parts & {Part.RECORD, Part.MARKS}:
+            self._show_runs()
+            self._show_run()
+            self._show_notebook()
+        if parts & {Part.TRIES, Part.MARKS}:
+            tries = self.workspace.tries.all
+            self.query_one("#tries-heading", Heading).right = f"{len(tries)}" if tries else ""
+            self.query_one("#tries", Prose).write(lambda width: tries_lines(tries, width))
+
+    @property
+    def _record(self) -> Record:
+        return self.workspace.recording.record
+
+    def _show_runs(self) -> None:
+        record, grid, fault = self._record, self.query_one(RunGrid), self.workspace.recording.fault
         heading = self.query_one("#runs-heading", Heading)
         heading.lit = True
         heading.right = _count_words(len(record.runs), record.count)
         tall = not self.has_class("-narrow")
         if record.runs:
             grid.write(lambda width: grid_lines(record, width, tall))
-        else:
-            said = (
-                "Every run of the whole plan is written down here, with the program as it was."
-                if record.read
-                else "The record is being read."
-            )
-            if self.work.record_fault and not record.read:
-                said = self.work.record_fault
-            grid.write(lambda width: [[], *wrapped(said, width, "quiet")])
-        self._show_run()
-        tries = self.work.tries
-        self.query_one("#tries-heading", Heading).right = f"{len(tries)}" if tries else ""
-        self.query_one("#tries", Prose).write(lambda width: tries_lines(tries, width))
+            return
+        said = (
+            "Every run of the whole plan is written down here, with the program as it was."
+            if record.read
+            else fault or "The record is being read."
+        )
+        grid.write(lambda width: [[], *wrapped(said, width, "quiet")])
+
+    def _show_notebook(self) -> None:
+        record = self._record
         pages = self.query_one("#notebook-heading", Heading)
         pages.right = counted(len(record.entries), "page") if record.entries else ""
         self.query_one("#notebook", Prose).write(
             lambda width: notebook_lines(record.entries, record.page, width)
         )
 
-    def _run_in_hand(self) -> tuple[PastRun | None, PastRun | None]:
-        """The run in hand, and the one before it."""
-        runs, at = self.work.record.runs, self.work.record.cursor
-        if not 0 <= at < len(runs):
-            return None, None
-        return runs[at], runs[at - 1] if at else None
-
     def _show_run(self) -> None:
-        record = self.work.record
-        run, before = self._run_in_hand()
+        record = self._record
+        run, before = record.run_in_hand()
         heading, prose = self.query_one("#run-heading", Heading), self.query_one("#run", Prose)
         if run is None:
             heading.title, heading.right = "HOW THE RECORD WORKS", ""
@@ -121,72 +112,47 @@ class RecordScreen(Station):
             return
         heading.title = f"RUN {record.number_of(record.cursor)}"
         heading.right = time.strftime("%d %b %Y, %H:%M:%S", time.localtime(run.at))
-        key = (before.version, run.version) if before is not None else (0, run.version)
-        if before is not None and key[0] != key[1] and key not in self._versions:
-            self.recording.read_versions(key)
-        pair = self._versions.get(key)
+        pair = self.workspace.recording.versions_in_hand()
         roomy = not self.has_class("-narrow")
         prose.write(lambda width: run_lines(run, before, pair, width, roomy))
-
-    def take_versions(self, message: messages.VersionsRead) -> None:
-        """Two versions are there: for the run in hand, for a page, or to be put back."""
-        self._versions[message.numbers] = message.versions
-        if self._comparing is not None:
-            self._open_comparison(*self._comparing, message.versions)
-            self._comparing = None
-        elif self._bringing and message.numbers == (0, self._bringing):
-            self._bringing = 0
-            self._put_back(message.versions)
-        self._show_run()
 
     # -- runs --------------------------------------------------------------------------------
 
     @on(RunGrid.Moved)
     def choose(self, message: RunGrid.Moved) -> None:
         """Another run is in hand."""
-        record = self.work.record
-        if message.column is not None:
-            place = place_at(record, self.query_one(RunGrid).size.width, message.column)
-            if place is None:
-                return
-            record.cursor = place
-        elif record.cursor + message.by < 0 and len(record.runs) < record.count:
-            self.recording.read_earlier()
+        if message.column is None:
+            self.workspace.recording.move(message.by)
             return
-        else:
-            record.cursor = max(0, min(record.cursor + message.by, len(record.runs) - 1))
-        self.show()
+        place = place_at(self._record, self.query_one(RunGrid).size.width, message.column)
+        if place is not None:
+            self.workspace.recording.choose(place)
 
     def action_to_end(self, side: int) -> None:
         """To the first run that is shown, or the last."""
-        record = self.work.record
-        record.cursor = 0 if side < 0 else len(record.runs) - 1
-        self.show()
+        self.workspace.recording.choose(0 if side < 0 else len(self._record.runs) - 1)
 
     def action_mark(self) -> None:
         """Mark the run in hand, or no longer."""
-        record = self.work.record
-        record.marked = -1 if record.marked == record.cursor else record.cursor
-        self.show()
+        self.workspace.recording.mark()
 
     def action_side_by_side(self) -> None:
         """The marked run and this one; without a mark, the one before and this one."""
-        record = self.work.record
-        first = record.marked if record.marked >= 0 else record.cursor - 1
-        if not record.runs or first < 0 or first == record.cursor:
-            self.notify("Mark another run first: Space marks the one in hand.")
+        recording = self.workspace.recording
+        pair = recording.pair_to_compare()
+        if pair is None:
             return
-        first, second = sorted((first, record.cursor))
-        self._comparing = first, second
-        self.recording.compare_runs(first, second)
+        first, second = pair
+        runs = recording.record.runs
+        recording.read_versions(
+            (runs[first].version, runs[second].version),
+            lambda versions: self._open_comparison(first, second, versions),
+        )
 
-    def _open_comparison(
-        self, first: int, second: int, versions: tuple[Version | None, Version | None]
-    ) -> None:
+    def _open_comparison(self, first: int, second: int, versions: Versions) -> None:
         from oddsum.tui.dialogs.two_versions import two_versions_page
 
-        record = self.work.record
-        old, new = versions
+        record, (old, new) = self._record, versions
         if old is None or new is None:
             self.notify("One of the two programs is not in the record.")
             return
@@ -199,41 +165,22 @@ class RecordScreen(Station):
 
     def action_put_back(self) -> None:
         """Take the program of the run in hand up in Mend."""
-        run, _ = self._run_in_hand()
-        if run is not None:
-            self._bringing = run.version
-            self.recording.read_versions((0, run.version))
-
-    def _put_back(self, versions: tuple[Version | None, Version | None]) -> None:
-        now, then = versions
-        if now is None or then is None:
-            self.notify("That program is not in the record.")
-            return
-        names = [n for n, text in then.files.items() if now.files.get(n) != text]
-        if not names:
-            self.notify("The program is the same as in that run.")
-            return
-        number = self.work.record.number_of(self.work.record.cursor)
-        self.recording.take_version(names[0], then.files[names[0]], f"the program of run {number}")
-        if len(names) > 1:
-            self.notify(f"Also changed since: {', '.join(names[1:])}. Put them back one by one.")
+        self.workspace.put_run_back()
 
     # -- the notebook ------------------------------------------------------------------------
 
     @on(RunGrid.Turned)
     def turn(self, message: RunGrid.Turned) -> None:
         """Another page is in hand; the newest stands at the top."""
-        record = self.work.record
-        record.page = max(0, min(record.page - message.by, len(record.entries) - 1))
-        self.show()
+        self.workspace.recording.turn(-message.by)
 
     def action_edit(self) -> None:
         """Write in the page in hand."""
-        record = self.work.record
-        if not record.entries:
+        page = self.workspace.recording.page_in_hand()
+        if page is None:
             self.notify("There is no page yet. A begins one.")
-            return
-        self._open_page(record.entries[record.page])
+        else:
+            self._open_page(page)
 
     def action_add(self) -> None:
         """Begin a page."""
@@ -244,39 +191,45 @@ class RecordScreen(Station):
 
         def keep(changed: Entry | None) -> None:
             if changed is not None:
-                if not page.number:
-                    self.work.record.page = len(self.work.record.entries)
-                self.recording.write_page(changed)
+                self.workspace.recording.write_page(changed)
 
         self.app.push_screen(PageCard(page), keep)
 
     def action_delete(self) -> None:
         """Take the page in hand out of the notebook."""
-        from oddsum.tui.dialogs.choose import Choose
-
-        record = self.work.record
-        if not record.entries:
-            return
-        page = record.entries[record.page]
-        said = [f"The page about {page.where or 'a fault'} is taken out, with what you wrote."]
-        self.app.push_screen(
-            Choose("A PAGE OF THE NOTEBOOK", said, [("leave", "Leave it"), ("out", "Take it out")]),
-            lambda answer: self.recording.write_page(page, out=True) if answer == "out" else None,
-        )
+        self.workspace.recording.ask_to_take_out()
 
     def word_of_keys(self) -> str:
         """What the keys move through."""
         return "run"
 
     def action_report(self) -> None:
-        """Write the report."""
-        self.recording.ask_for_report()
+        """Ask where the report is to be written, then write it."""
+        from oddsum.tui.dialogs.ask import Ask
+
+        reporting = self.workspace.reporting
+        if not reporting.may_write():
+            return
+
+        def write(text: str | None) -> None:
+            if text is not None:
+                reporting.write(text)
+
+        ask = Ask(
+            "WRITE THE REPORT",
+            "Into which file? It may end in .html or .md.",
+            "In it: the plan with its results, the trace table of the case in hand, leads as far "
+            "as you uncovered them, charts, the notebook, and the program.",
+            reporting.check_path,
+            typed=str(reporting.usual_path()),
+        )
+        self.app.push_screen(ask, write)
 
 
 def run_lines(
     run: PastRun,
     before: PastRun | None,
-    versions: tuple[Version | None, Version | None] | None,
+    versions: Versions | None,
     width: int,
     roomy: bool,
 ) -> list[list[Piece]]:
@@ -301,7 +254,7 @@ def run_lines(
 def _program_lines(
     run: PastRun,
     before: PastRun | None,
-    versions: tuple[Version | None, Version | None] | None,
+    versions: Versions | None,
     width: int,
 ) -> list[list[Piece]]:
     if before is None:

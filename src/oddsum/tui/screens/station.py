@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from typing import ClassVar, cast
+from typing import ClassVar
 
 from rich.text import Text
 from textual import events, on
@@ -12,38 +12,33 @@ from textual.screen import Screen
 from textual.widget import Widget
 from textual.widgets import Static
 
-from oddsum.model.errors import StartError
-from oddsum.trace.words import counted
-from oddsum.tui import messages
-from oddsum.tui.actions import actions_of
+from oddsum.model.outcome import CaseResult
+from oddsum.tui.actions import Focus, actions_of, actions_under
 from oddsum.tui.glossary import looked_up
-from oddsum.tui.glyphs import glyph
-from oddsum.tui.inks import INK_OF
-from oddsum.tui.next_step import next_words
-from oddsum.tui.tracing import TracingApp
+from oddsum.tui.glyphs import own
+from oddsum.tui.tallies import masthead, tallies
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
-from oddsum.tui.work import Traced, Work
-from oddsum.tui.writing import Piece
+from oddsum.workspace.interface import EVERYTHING, Part, StationName
+from oddsum.workspace.next_step import next_words
+from oddsum.workspace.workspace import Workspace
 
 LEAST_WIDTH, LEAST_HEIGHT = 80, 24
 NARROW, SHORT = 120, 34
 
 
 class Station(Screen[None]):
-    """A screen for one station. ``show`` brings everything on it up to date."""
+    """A screen for one station of the workspace. It shows, and passes on what keys and mouse say.
 
-    station: ClassVar[str] = ""
+    ``refresh_from`` brings up to date what shows one of the parts that changed.
+    """
+
+    station: ClassVar[StationName] = "check"
     _pointing = False  # whether the mouse was moved after the last key
+    _by_name = False  # whether an action is being carried out that was chosen by its name
 
-    @property
-    def odd_sum(self) -> TracingApp:
-        """The application, as what it is."""
-        return cast(TracingApp, self.app)
-
-    @property
-    def work(self) -> Work:
-        """The work in hand."""
-        return self.odd_sum.work
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__()
+        self.workspace = workspace
 
     def compose(self) -> ComposeResult:
         """Put the shared parts around the station's own body."""
@@ -51,23 +46,21 @@ class Station(Screen[None]):
         yield Trail()
         yield from self.compose_body()
         yield NextLine()
-        yield KeyLine(actions_of(self.station))
+        yield KeyLine()
         yield Static(id="too-small")
 
     def compose_body(self) -> Iterable[Widget]:
         """The station's own part; its outermost widget is ``#body``."""
         raise NotImplementedError
 
-    def show_body(self) -> None:
-        """Bring the station's own part up to date."""
+    def show_body(self, parts: frozenset[Part]) -> None:
+        """Bring up to date what of the station's own part shows one of these."""
         raise NotImplementedError
-
-    def take_versions(self, message: messages.VersionsRead) -> None:
-        """Two versions of the program are there; Record asks for them."""
 
     def on_screen_resume(self) -> None:
         """The user has come here: everything may have changed meanwhile."""
-        self.show()
+        self.workspace.arrived(self.station)
+        self.refresh_from(EVERYTHING)
 
     def on_resize(self, event: events.Resize) -> None:
         """Fit the room there is; say how much is needed where there is too little."""
@@ -81,22 +74,112 @@ class Station(Screen[None]):
             "Make the window larger, or its letters smaller.\n\nCtrl+Q leaves."
         )
         self.query_one("#too-small", Static).update(words)
-        self.call_after_refresh(self.show)
+        self.call_after_refresh(self.refresh_from, EVERYTHING)
 
-    def show(self) -> None:
-        """Bring everything on the screen up to date.
+    def refresh_from(self, parts: frozenset[Part]) -> None:
+        """Bring up to date what shows one of these parts.
 
         A late message can still ask for it while the application closes, with half of the
         widgets gone already.
         """
         if not self.is_mounted or not self.app.is_running:
             return
-        work = self.work
-        self.query_one(Masthead).write(*_masthead(work))
-        self.query_one(Trail).show(self.station, _tallies(work), self.app.size.width < NARROW)
-        self.query_one(NextLine).show(next_words(work, self.station))
-        self.query_one(KeyLine).refresh()
-        self.show_body()
+        work = self.workspace
+        self.query_one(Masthead).write(*masthead(work))
+        self.query_one(Trail).show(self.station, tallies(work), self.app.size.width < NARROW)
+        self.query_one(NextLine).show(own(next_words(work, self.station)))
+        self._show_keys()
+        if Part.MARKS in parts:
+            self.query_one(KeyLine).refresh()
+        self.show_body(parts)
+
+    # -- keys --------------------------------------------------------------------------------
+
+    @property
+    def focus_now(self) -> Focus:
+        """Where the keys go. A station with fields of its own says which."""
+        return "station"
+
+    def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
+        """Whether a key may act: with the focus where it is, as the table of actions has it."""
+        named = [a for a in actions_of(self.station) if a.action.partition("(")[0] == action]
+        if named and not self._by_name and not any(self.focus_now in a.under for a in named):
+            return False
+        return super().check_action(action, parameters)
+
+    async def run_by_name(self, action: str) -> None:
+        """Carry out an action that was chosen by its name, wherever the focus is."""
+        self._by_name = True
+        try:
+            await self.run_action(action)
+        finally:
+            self._by_name = False
+
+    def _show_keys(self) -> None:
+        self.query_one(KeyLine).show(actions_under(self.station, self.focus_now))
+
+    def on_descendant_focus(self) -> None:
+        """Other keys hold now."""
+        self._show_keys()
+
+    def on_descendant_blur(self) -> None:
+        """Other keys hold now."""
+        self._show_keys()
+
+    @on(KeyLine.Pressed)
+    async def do(self, message: KeyLine.Pressed) -> None:
+        """A key of the key line was clicked."""
+        if message.chosen.action:
+            await self.run_action(message.chosen.action)
+
+    @on(Trail.Chosen)
+    def go_to(self, message: Trail.Chosen) -> None:
+        """A station of the trail was clicked."""
+        self.workspace.go(message.station)
+
+    def action_go(self, station: StationName) -> None:
+        """Go to a station."""
+        self.workspace.go(station)
+
+    def action_check(self) -> None:
+        """Run the whole plan."""
+        self.workspace.checking.check_all()
+
+    def action_mend(self) -> None:
+        """Change the program, at what is in hand here."""
+        self.workspace.mend()
+
+    def action_stop_work(self) -> None:
+        """Stop what is running."""
+        self.workspace.stop()
+
+    def action_side_by_side(self) -> None:
+        """Expected and actual of the case in hand, whole."""
+        work = self.workspace
+        self.show_texts(work.checking.results.get(work.result_in_hand()))
+
+    def show_texts(self, result: CaseResult | None) -> None:
+        """Expected and actual of a result, whole."""
+        from oddsum.tui.dialogs.texts import TextsPage
+
+        if result is None:
+            self.notify("This case has not run yet.")
+        else:
+            self.app.push_screen(TextsPage(result))
+
+    def action_keys(self) -> None:
+        """Every key of the station."""
+        from oddsum.tui.dialogs.page import keys_page
+
+        self.app.push_screen(keys_page(self.station))
+
+    def action_glossary(self) -> None:
+        """The words of the station, the one in hand first."""
+        from oddsum.tui.dialogs.page import words_page
+
+        self.app.push_screen(words_page(self.station, self.word_in_hand()))
+
+    # -- the word in hand --------------------------------------------------------------------
 
     def on_mouse_move(self) -> None:
         """From now on the mouse points at what is meant."""
@@ -123,17 +206,6 @@ class Station(Screen[None]):
         strips = self._compositor.render_strips()
         return "".join(s.text for s in strips[y]) if 0 <= y < len(strips) else ""
 
-    @on(Trail.Chosen)
-    def go_to(self, message: Trail.Chosen) -> None:
-        """A station of the trail was clicked."""
-        self.odd_sum.action_go(message.station)
-
-    @on(KeyLine.Pressed)
-    async def do(self, message: KeyLine.Pressed) -> None:
-        """A key of the key line was clicked."""
-        if message.chosen.action:
-            await self.run_action(message.chosen.action)
-
 
 def word_at(line: str, x: int) -> str:
     """The word of a line at a cell, from 0; blank for none."""
@@ -142,90 +214,3 @@ def word_at(line: str, x: int) -> str:
     start = line.rfind(" ", 0, x) + 1
     stop = line.find(" ", x)
     return line[start : stop if stop >= 0 else len(line)]
-
-
-def _masthead(work: Work) -> tuple[list[Piece], list[Piece]]:
-    left = [
-        Piece(f" {glyph('differs')} ", "odd", True),
-        Piece("Odd Sum    ", "strong", True),
-        Piece(work.program.name, "strong", True),
-    ]
-    if work.plan is not None and work.plan.file is not None:
-        left.append(
-            Piece(f"   plan {work.plan.file.name} · {counted(len(work.cases), 'case')}", "quiet")
-        )
-    elif work.fault is None and work.begun:
-        left.append(Piece("   no plan yet", "quiet"))
-    if work.plan is not None and work.plan.run:
-        left.append(Piece(f" · run by {' '.join(work.plan.run)}", "quiet"))
-    elif work.interpreter is not None:
-        left.append(Piece(f" · {work.interpreter.title}", "quiet"))
-    return left, [Piece(_when(work) + " ", "quiet")]
-
-
-def _when(work: Work) -> str:
-    if work.checking is not None:
-        return f"checking {work.checking} of {work.to_check} · Esc stops it"
-    if work.stale:
-        return "~ the program has changed"
-    if work.checked_at:
-        return f"checked {work.checked_at} in {work.seconds:.2f} s"
-    return ""
-
-
-def _tallies(work: Work) -> list[tuple[str, list[Piece]]]:
-    return [
-        ("check", check_tally(work)),
-        ("trace", [Piece(_trace_tally(work.traced, work.tracing), "quiet")]),
-        ("pinpoint", [Piece(_pinpoint_tally(work), "quiet")]),
-        ("mend", [Piece(_mend_tally(work), "quiet")]),
-        ("record", [Piece(_record_tally(work), "quiet")]),
-    ]
-
-
-def check_tally(work: Work) -> list[Piece]:
-    """The counts of outcomes, with their marks; dimmed while they are stale."""
-    if work.fault is not None:
-        starts = isinstance(work.fault, StartError)
-        return [Piece("cannot start" if starts else "to be put right", "stopped")]
-    pieces, counts = [], work.counts()
-    for outcome, name in INK_OF.items():
-        count = counts[outcome]
-        if count:
-            mark = glyph(outcome.value)
-            pieces.append(Piece(f"{count} {mark} ", "quiet" if work.stale else name, True))
-    return pieces or [Piece("not run yet", "quiet")]
-
-
-def _trace_tally(traced: Traced | None, tracing: int | None) -> str:
-    if tracing is not None:
-        return f"recording, {tracing:,} steps"
-    if traced is None:
-        return "not opened"
-    stale = "~ " if traced.stale else ""
-    number = f"case {traced.case.number} · " if traced.case.number else ""
-    return f"{stale}{number}{traced.step:,}/{len(traced.story):,}"
-
-
-def _pinpoint_tally(work: Work) -> str:
-    search = work.search
-    if search is None:
-        return "not opened"
-    if search.doing:
-        return f"{search.done} of {search.total} trials" if search.total else "looking"
-    if search.stopped:
-        return "stopped"
-    count = len(search.leads)
-    stale = "~ " if search.stale else ""
-    return f"{stale}{count} lead{'s' if count != 1 else ''}" if count else f"{stale}no lead"
-
-
-def _mend_tally(work: Work) -> str:
-    if work.draft is not None and work.draft.changed:
-        return "not kept"
-    return counted(len(work.tries), "try", "tries") if work.tries else "nothing tried"
-
-
-def _record_tally(work: Work) -> str:
-    count = work.record.count
-    return counted(count, "run") if count else "no run yet"

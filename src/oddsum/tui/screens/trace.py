@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from bisect import bisect_left, bisect_right
+from bisect import bisect_right
 from collections.abc import Iterable
 from typing import ClassVar
 
@@ -13,32 +13,45 @@ from textual.widget import Widget
 
 from oddsum.model.trace import Step
 from oddsum.tui.actions import bindings_of
-from oddsum.tui.dialogs.number import StepNumber
-from oddsum.tui.dialogs.page import TextPage
+from oddsum.tui.dialogs.pick import Pick
 from oddsum.tui.glyphs import glyph, own
-from oddsum.tui.screens.questions import QuestionsScreen
+from oddsum.tui.questions import QUESTIONS
+from oddsum.tui.questions.asker import Asker
+from oddsum.tui.questions.fitting import QUESTION_COLUMNS, fitting, question_rows
+from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
 from oddsum.tui.widgets.side_by_side import side_by_side
 from oddsum.tui.widgets.source_view import SourceView
-from oddsum.tui.widgets.trace_rows import TraceRows, shown_names, trace_columns
+from oddsum.tui.widgets.trace_rows import TraceRows, trace_columns
 from oddsum.tui.widgets.values_now import step_values, values_now
-from oddsum.tui.work import Traced, printed_so_far
 from oddsum.tui.writing import Cell, Piece, cell
+from oddsum.workspace.interface import Part
+from oddsum.workspace.tracing import Traced
+from oddsum.workspace.workspace import Workspace
 
 _MOST_MARKS = 400  # on the run's line
 _PRINTED = 60  # lines of output that can be scrolled through; D has them all
 _FROZEN = 3  # columns that stay when the table scrolls: step, line, what happened
 
 
-class TraceScreen(QuestionsScreen):
+class TraceScreen(Station):
     """The run, the program with its margin, the trace table, and what was printed so far."""
 
     station = "trace"
     AUTO_FOCUS = ""  # the keys belong to the station, not to the table in it
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("trace")]
+
+    def __init__(self, workspace: Workspace) -> None:
+        super().__init__(workspace)
+        self._asker = Asker(workspace, self.app)
+
+    @property
+    def traced(self) -> Traced | None:
+        """The recording that is shown, None where there is none with a step in it."""
+        return self.workspace.tracing.walked
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the run above, the program at the left, the table at the right."""
@@ -68,8 +81,8 @@ class TraceScreen(QuestionsScreen):
         table.can_focus = False
         return table
 
-    def show_body(self) -> None:
-        """Bring every panel to the step in hand."""
+    def show_body(self, parts: frozenset[Part]) -> None:
+        """Bring every panel to the step in hand; while something only counts, what counts."""
         traced = self.traced
         self.set_class(traced is None, "-empty")
         if traced is None:
@@ -77,6 +90,8 @@ class TraceScreen(QuestionsScreen):
             return
         step = traced.story.step(traced.step)
         self._show_run(traced, step)
+        if parts == {Part.COUNT}:
+            return
         self._show_source(traced, step)
         self._show_table(traced)
         if not self.has_class("-narrow"):
@@ -84,11 +99,12 @@ class TraceScreen(QuestionsScreen):
             self._show_printed(traced)
 
     def _empty(self, width: int) -> list[list[Piece]]:
-        if self.work.tracing is not None:
-            text = f"Recording: {self.work.tracing:,} steps so far. Esc stops it."
-        elif self.work.fault is not None:
+        tracing = self.workspace.tracing
+        if tracing.busy:
+            text = f"Recording: {tracing.recorded:,} steps so far. Esc stops it."
+        elif self.workspace.checking.fault is not None:
             text = "The program cannot be run as it is. Check (1) says what is in the way."
-        elif self.work.traced is not None:
+        elif tracing.traced is not None:
             text = "This case ended before a single line of your program ran."
         else:
             text = (
@@ -104,10 +120,12 @@ class TraceScreen(QuestionsScreen):
         case, story = traced.case, traced.story
         title = f"case {case.number} · {case.name}" if case.number else case.name
         ended = traced.story.trace.left_out or f"{traced.result.outcome.value}"
-        looking = self.work.looking or ended
+        looking = self.workspace.lookups.doing or ended
         heading.right = f"{title} · step {traced.step:,} of {story.last:,} · {looking}"
         rounds = _round_marks(traced, step)
-        marks = [RunMark(n, glyph("hold"), "straw") for n in _some(self.stops())]
+        marks = [
+            RunMark(n, glyph("hold"), "straw") for n in _some(self.workspace.breakpoints.stops())
+        ]
         if traced.departs:
             marks.append(RunMark(traced.departs, own("≠ output departs"), "odd"))
         raised = story.where_raised
@@ -121,7 +139,7 @@ class TraceScreen(QuestionsScreen):
 
     def _show_source(self, traced: Traced, step: Step) -> None:
         file, story = step.statement.file, traced.story
-        source = self.odd_sum.source_of(file)
+        source = self.workspace.files.source_of(file)
         heading = self.query_one("#source-heading", Heading)
         heading.title, heading.right = file.upper(), _place_words(traced, step)
         heading.lit = True
@@ -129,10 +147,14 @@ class TraceScreen(QuestionsScreen):
             return
         lines = {s.line for s in story.statements if s.file == file}
         times = {n: story.times_run(file, n, traced.step) for n in lines}
-        marks: dict[int, Cell] = {c.line: cell(glyph("claim"), "straw", True)
-                                  for c in self.work.claims if c.line is not None}  # fmt: skip
-        marks.update({n: cell(glyph("hold"), "straw", True) for f, n in self.work.holds
-                      if f == file})  # fmt: skip
+        work = self.workspace
+        marks: dict[int, Cell] = {
+            c.line: cell(glyph("claim"), "straw", True)
+            for c in work.claims.all
+            if c.line is not None and c.file in ("", file)
+        }
+        held = [line for name, line in work.breakpoints.at if name == file]
+        marks |= dict.fromkeys(held, cell(glyph("hold"), "straw", True))
         self.query_one("#source", SourceView).show(
             source.text,
             times={n: t for n, t in times.items() if t},
@@ -143,8 +165,8 @@ class TraceScreen(QuestionsScreen):
         )
 
     def _show_table(self, traced: Traced) -> None:
-        story, view = traced.story, self.work.view
-        names = [n for n in shown_names(story, view.order) if n not in view.hidden]
+        story, view = traced.story, self.workspace.tracing.view
+        names = self.workspace.walking.shown_columns(traced)
         places = story.places_in(view.only) if view.only is not None else None
         table = self.query_one("#table", RuledTable)
         columns = trace_columns(story, names, max(40, table.size.width), traced.column)
@@ -157,7 +179,7 @@ class TraceScreen(QuestionsScreen):
         self.query_one("#table-heading", Heading).right = self._table_words(traced, table)
 
     def _table_words(self, traced: Traced, table: RuledTable) -> str:
-        view, told = self.work.view, []
+        view, told = self.workspace.tracing.view, []
         if traced.stale:
             return "~ of the program before the last save · T records it anew"
         if view.only is not None:
@@ -176,7 +198,7 @@ class TraceScreen(QuestionsScreen):
         self.query_one("#values", Prose).write(lambda width: values_now(traced, width, 10))
 
     def _show_printed(self, traced: Traced) -> None:
-        printed = printed_so_far(traced)
+        printed = traced.printed_so_far()
         heading = self.query_one("#printed-heading", Heading)
         expected = traced.case.stdout
         heading.right = "beside what is expected" if expected is not None else ""
@@ -187,61 +209,41 @@ class TraceScreen(QuestionsScreen):
         )
         self.query_one("#printed-scroll", VerticalScroll).scroll_end(animate=False)
 
-    # -- moving ------------------------------------------------------------------------------
+    # -- keys and mouse ----------------------------------------------------------------------
 
-    def action_step(self, by: int) -> None:
-        """Steps on or back."""
-        if self.traced is not None:
-            story = self.traced.story
-            at = story.place(self.traced.step) + by
-            self.go(story.number(min(max(at, 0), len(story) - 1)))
+    def action_walk(self, way: str, *by: int) -> None:
+        """Go about in the recording, one of the ways there are."""
+        getattr(self.workspace.walking, way)(*by)
 
-    def action_to_end(self, side: int) -> None:
-        """To the first or the last step."""
-        if self.traced is not None:
-            self.go(1 if side < 0 else self.traced.story.last)
-
-    def action_into(self) -> None:
-        """Into the next call made from here."""
-        if self.traced is not None:
-            story, here = self.traced.story, self.traced.step
-            self.go(story.into(here) or story.next_call(here), "No further call is made here.")
-
-    def action_out(self) -> None:
-        """To where the caller goes on."""
-        if self.traced is not None:
-            self.go(self.traced.story.out(self.traced.step), "This is not inside a call.")
-
-    def action_over(self) -> None:
-        """On, past any call made here."""
-        if self.traced is not None:
-            self.go(self.traced.story.over(self.traced.step), "This is the last step.")
-
-    def action_run(self, side: int) -> None:
-        """Run to the next line held, or back to the one before."""
-        traced = self.traced
-        if traced is None:
-            return
-        if not self.work.holds:
-            self.notify("No line is held yet. H holds at this line.")
-            return
-        stops = self.stops()
-        at = bisect_right(stops, traced.step) if side > 0 else bisect_left(stops, traced.step) - 1
-        way = "after" if side > 0 else "before"
-        found = stops[at] if 0 <= at < len(stops) else None
-        self.go(found, f"No line that is held runs {way} this step.")
-
-    def action_hold(self) -> None:
-        """Hold at the line in hand, or no longer."""
-        if self.traced is not None:
-            step = self.traced.story.step(self.traced.step)
-            self.toggle_hold(step.statement.file, step.line)
-
-    def action_by_number(self) -> None:
-        """Ask for a step's number and go there."""
+    def action_ask(self, question: str) -> None:
+        """Ask the recording one of the questions there are."""
         traced = self.traced
         if traced is not None:
-            self.app.push_screen(StepNumber(traced.story.last), self.go_where_there_is)
+            QUESTIONS[question](self._asker, traced)
+
+    def action_questions(self) -> None:
+        """Every question in words; the one that is taken is asked."""
+        traced = self.traced
+        if traced is None:
+            self.notify("There is nothing to ask yet: press T in Check on a case.")
+            return
+        asked = fitting(self.workspace)
+        page = Pick("WHAT DO YOU WANT TO KNOW?", QUESTION_COLUMNS, question_rows(asked),
+                    keys="questions")  # fmt: skip
+
+        async def ask(row: int | None) -> None:
+            if row is not None:
+                await self.run_action(asked[row].action.action)
+
+        self.app.push_screen(page, ask)
+
+    def action_scroll(self, by: int) -> None:
+        """Scroll the trace table sideways."""
+        self.query_one("#table", RuledTable).scroll_relative(x=by, animate=False)
+
+    def action_again(self) -> None:
+        """Record the case once more."""
+        self.workspace.tracing.record_again()
 
     def word_of_keys(self) -> str:
         """What kind of step it is."""
@@ -252,47 +254,22 @@ class TraceScreen(QuestionsScreen):
         events = [e for e in step.events if e in ("call", "back")]
         return events[0] if events else "condition" if step.condition is not None else "step"
 
-    def action_whole(self) -> None:
-        """Every value of this step, uncut."""
-        traced = self.traced
-        if traced is not None:
-            title = f"VALUES AFTER STEP {traced.step}"
-            self.app.push_screen(
-                TextPage(title, lambda width: values_now(traced, width, 0), wide=True)
-            )
-
-    def action_fill_down(self) -> None:
-        """Show old values too, or only what changed."""
-        self.work.view.fill_down = not self.work.view.fill_down
-        self.show()
-
-    def action_scroll(self, by: int) -> None:
-        """Scroll the trace table sideways."""
-        self.query_one("#table", RuledTable).scroll_relative(x=by, animate=False)
-
-    def action_again(self) -> None:
-        """Record the case once more."""
-        if self.work.traced is not None:
-            self.odd_sum.open_trace(self.work.traced.case)
-
     @on(RuledTable.Moved)
     def to_row(self, message: RuledTable.Moved) -> None:
         """A row of the table was clicked."""
         rows = message.table.rows
         if isinstance(rows, TraceRows):
-            self.go(rows.number_of(message.row))
+            self.workspace.tracing.go(rows.number_of(message.row))
 
     @on(RunLine.Clicked)
     def to_moment(self, message: RunLine.Clicked) -> None:
         """The run was clicked."""
-        self.go(message.step)
+        self.workspace.tracing.go(message.step)
 
     @on(SourceView.MarginClicked)
     def hold_there(self, message: SourceView.MarginClicked) -> None:
         """A margin was clicked."""
-        if self.traced is not None:
-            step = self.traced.story.step(self.traced.step)
-            self.toggle_hold(step.statement.file, message.line)
+        self.workspace.walking.toggle_breakpoint(message.line)
 
 
 def _place_words(traced: Traced, step: Step) -> str:

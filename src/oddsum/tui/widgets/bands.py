@@ -12,6 +12,7 @@ from textual.widget import Widget
 from oddsum.tui.actions import Action
 from oddsum.tui.glyphs import own
 from oddsum.tui.writing import Line, Piece, fitted, width_of
+from oddsum.workspace.interface import StationName
 
 
 class Band(Widget):
@@ -25,8 +26,9 @@ class Band(Widget):
 
     def write(self, pieces: Sequence[Piece], right: Sequence[Piece] = ()) -> None:
         """Show other pieces."""
-        self._pieces, self._right = pieces, right
-        self.refresh()
+        if (pieces, right) != (self._pieces, self._right):
+            self._pieces, self._right = pieces, right
+            self.refresh()
 
     def render_line(self, y: int) -> Strip:
         """Draw the line; what stands at the right gives way first."""
@@ -45,21 +47,24 @@ class Masthead(Band):
         super().__init__("band", id="masthead")
 
 
+Tally = tuple[StationName, Sequence[Piece]]
+
+
 class Trail(Band):
     """The stations in working order with their tallies; a click goes to one."""
 
     class Chosen(Message):
         """A station was clicked."""
 
-        def __init__(self, station: str) -> None:
+        def __init__(self, station: StationName) -> None:
             super().__init__()
             self.station = station
 
     def __init__(self) -> None:
         super().__init__(id="trail")
-        self._stops: list[tuple[int, str]] = []
+        self._stops: list[tuple[int, StationName]] = []
 
-    def show(self, here: str, tallies: Sequence[tuple[str, Sequence[Piece]]], narrow: bool) -> None:
+    def show(self, here: StationName, tallies: Sequence[Tally], narrow: bool) -> None:
         """Show the stations, each with its tally."""
         pieces = self._pieces_for(here, tallies, narrow, full=True)
         if width_of(pieces) > (self.size.width or self.app.size.width):
@@ -67,7 +72,7 @@ class Trail(Band):
         self.write(pieces)
 
     def _pieces_for(
-        self, here: str, tallies: Sequence[tuple[str, Sequence[Piece]]], narrow: bool, full: bool
+        self, here: StationName, tallies: Sequence[Tally], narrow: bool, full: bool
     ) -> list[Piece]:
         """The line; where there is no room for all tallies, Check's and this station's remain."""
         pieces: list[Piece] = [Piece(" " if narrow else "  ")]
@@ -115,18 +120,25 @@ class KeyLine(Band):
             super().__init__()
             self.chosen = action
 
-    def __init__(self, actions: Sequence[Action]) -> None:
+    def __init__(self) -> None:
         super().__init__("band", id="keys")
-        self.actions = [a for a in actions if a.shown]
+        self.actions: list[Action] = []
         self._spans: list[tuple[int, int, Action]] = []
+
+    def show(self, actions: Sequence[Action]) -> None:
+        """Show the keys that hold now."""
+        shown = [a for a in actions if a.shown]
+        if shown != self.actions:
+            self.actions = shown
+            self.refresh()
 
     def render_line(self, y: int) -> Strip:
         """Draw as many keys as there is room for; ``?`` always, for it shows the others."""
-        width, last = self.size.width, self.actions[-1]
+        width, last = self.size.width, self.actions[-1] if self.actions else None
         line, self._spans = Line(self.app.theme, "band"), []
         at = line_start = 1
         line.put(Piece(" " * line_start))
-        reserve = _width(last) + 1
+        reserve = _width(last) + 1 if last is not None else 0
         for action in self.actions:
             size = _width(action)
             if action is not last and at + size + reserve > width:

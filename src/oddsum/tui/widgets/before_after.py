@@ -11,12 +11,12 @@ from oddsum.mend.words import effect_words, places_words
 from oddsum.model.case import Case
 from oddsum.model.history import Try
 from oddsum.model.outcome import CaseResult, Outcome
-from oddsum.tui.draft import Draft
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.widgets.ruled_table import Column
 from oddsum.tui.writing import Cell, Piece, cell, clean
+from oddsum.workspace.draft import Draft
 
 Lines = list[list[Piece]]
 
@@ -106,6 +106,6 @@ def _standing(before: Mapping[int, CaseResult], draft: Draft, width: int) -> Lin
     """How the file's own text stands, while there is no result of a change."""
     agree = sum(r.outcome is Outcome.AGREES for r in before.values())
     pieces = [Piece(f"  {agree} of {len(before)} agree", "ink", True)] if before else []
-    if draft.trying is not None:
+    if draft.done is not None:
         return [[*pieces, Piece("   trying the change on a copy", "quiet")]]
     return [[*pieces, Piece("   in the program as its file has it", "quiet")]]

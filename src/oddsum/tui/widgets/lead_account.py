@@ -9,8 +9,8 @@ from oddsum.pinpoint.words import kind_explained, kind_title, verdict
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import titled, wrapped
-from oddsum.tui.work import Search
 from oddsum.tui.writing import Piece, fitted
+from oddsum.workspace.pinpointing import Search
 
 Lines = list[list[Piece]]
 _BAR = 10

@@ -8,7 +8,6 @@ from typing import ClassVar
 from rich.segment import Segment
 from textual import events
 from textual.binding import Binding, BindingType
-from textual.message import Message
 from textual.strip import Strip
 from textual.widgets import TextArea
 from textual.widgets.text_area import TextAreaTheme
@@ -51,23 +50,14 @@ class ProgramEditor(TextArea):
     """An editor. What stands in the margin is given from above; the text is told at each change."""
 
     BINDINGS: ClassVar[list[BindingType]] = [
-        Binding("ctrl+underscore,ctrl+slash", "comment", "Comment", show=False),
         Binding("shift+tab", "indent(-1)", "Further out", show=False),
         Binding("ctrl+home", "to_edge(-1)", "First line", show=False),
         Binding("ctrl+end", "to_edge(1)", "Last line", show=False),
-        Binding("ctrl+f", "screen.find", "Find", show=False),
-        Binding("ctrl+g", "screen.by_line", "Go to line", show=False),
-        Binding("ctrl+l", "screen.switch", "Line off or on", show=False),
-        Binding("ctrl+o", "screen.another_file", "Another file", show=False),
-        Binding("ctrl+s", "screen.keep", "Keep", show=False),
     ]
     DEFAULT_CSS = """
     ProgramEditor { border: none; padding: 0; height: 1fr; background: transparent; }
     ProgramEditor:focus { border: none; }
     """
-
-    class Left(Message):
-        """The user has left the field with Esc."""
 
     def __init__(self, *, id: str | None = None) -> None:
         # Ahead of the rest, which asks how wide the margin is.
@@ -152,10 +142,8 @@ class ProgramEditor(TextArea):
         return Strip.join([Strip(margin, self.gutter_width), strip.crop(self.gutter_width, width)])
 
     def on_key(self, event: events.Key) -> None:
-        """Enter goes on where the block does; Tab moves marked lines; Esc leaves the field."""
-        if event.key == "escape":
-            self.post_message(self.Left())
-        elif event.key == "enter" and not self.read_only:
+        """Enter goes on where the block does; Tab moves marked lines."""
+        if event.key == "enter" and not self.read_only:
             row, column = min(self.selection)
             self._replace_via_keyboard(
                 "\n" + next_indent(self.document[row][:column]), *self.selection

@@ -17,8 +17,8 @@ from oddsum.record.changes import names_of
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.widgets.prose import Prose
-from oddsum.tui.work import Record
 from oddsum.tui.writing import Piece, clean, fitted
+from oddsum.workspace.recording import Record
 
 Lines = list[list[Piece]]
 _COLUMN = 4  # cells a run takes

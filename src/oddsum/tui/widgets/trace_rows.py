@@ -37,14 +37,6 @@ def trace_columns(
     ]
 
 
-def shown_names(story: Story, first: Sequence[str] = ()) -> list[str]:
-    """The variables in the order of their first appearance: watches before them, constants (all
-    capitals) after; before all, those moved to the front."""
-    names = sorted(story.columns, key=lambda n: (n[:1] != "[", n.rpartition(".")[2].isupper()))
-    front = [n for n in first if n in names]
-    return [*front, *(n for n in names if n not in front)]
-
-
 def _titles(names: Sequence[str]) -> dict[str, str]:
     """What stands over each column: the name alone where no other function has one like it."""
     short = [n if n[:1] == "[" else n.rpartition(".")[2] for n in names]

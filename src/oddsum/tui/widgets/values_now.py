@@ -5,8 +5,8 @@ from __future__ import annotations
 from oddsum.model.trace import Step
 from oddsum.trace.words import change_words, short
 from oddsum.tui.widgets.prose import wrapped
-from oddsum.tui.work import Traced
 from oddsum.tui.writing import Cell, Piece, clean
+from oddsum.workspace.tracing import Traced
 
 
 def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:

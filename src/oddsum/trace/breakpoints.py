@@ -15,8 +15,8 @@ _ROUND = re.compile(r"\s*round\s+(\d+)\s*$", re.IGNORECASE)
 
 
 @dataclass(frozen=True)
-class Hold:
-    """A line held. ``condition`` as typed, blank for always; ``round`` from 1, 0 for any."""
+class Breakpoint:
+    """A line to stop at. ``condition`` as typed, blank for always; ``round`` from 1, 0 for any."""
 
     file: str
     line: int
@@ -25,33 +25,33 @@ class Hold:
 
     @property
     def words(self) -> str:
-        """When it holds."""
+        """When a walk stops there."""
         if self.round:
             return f"in round {self.round:,}"
         return f"where {self.condition}" if self.condition else "always"
 
 
-def hold_from(file: str, line: int, typed: str) -> Hold:
-    """What was typed as a hold: nothing, ``round 25`` or a condition. Raises QuestionError."""
+def breakpoint_from(file: str, line: int, typed: str) -> Breakpoint:
+    """Read what was typed: nothing, ``round 25`` or a condition. Raises QuestionError."""
     found = _ROUND.match(typed)
     if found:
         number = int(found.group(1))
         if not number:
             raise QuestionError("Rounds count from 1.")
-        return Hold(file, line, round=number)
+        return Breakpoint(file, line, round=number)
     if typed.strip():
         Question(typed)
-    return Hold(file, line, typed.strip())
+    return Breakpoint(file, line, typed.strip())
 
 
-def hits(story: Story, hold: Hold, walks: tuple[Walk, ...]) -> list[int]:
-    """The steps at which a hold stops: each before the line has done anything."""
-    visits = story.visits({(hold.file, hold.line)})
-    if hold.round:
-        return _in_round(story, hold, walks, visits)
-    if not hold.condition:
+def hits(story: Story, stop: Breakpoint, walks: tuple[Walk, ...]) -> list[int]:
+    """The steps at which a breakpoint stops a walk: each before the line has done anything."""
+    visits = story.visits({(stop.file, stop.line)})
+    if stop.round:
+        return _in_round(story, stop, walks, visits)
+    if not stop.condition:
         return visits
-    asking = Asking(story, Question(hold.condition))
+    asking = Asking(story, Question(stop.condition))
     return [n for n in visits if asking.holds(_before(story, n))]
 
 
@@ -60,15 +60,17 @@ def _before(story: Story, number: int) -> int:
     return story.number(at - 1) if at else number
 
 
-def _in_round(story: Story, hold: Hold, walks: tuple[Walk, ...], visits: list[int]) -> list[int]:
-    around = [w for w in walks if w.file == hold.file and w.line <= hold.line <= w.end]
+def _in_round(
+    story: Story, stop: Breakpoint, walks: tuple[Walk, ...], visits: list[int]
+) -> list[int]:
+    around = [w for w in walks if w.file == stop.file and w.line <= stop.line <= w.end]
     if not around:
         return []
     loop = min(around, key=lambda w: w.end - w.line)
     starts: set[tuple[int, int]] = set()
     for one in passes(story, loop):
-        if one.rounds >= hold.round:
-            end = one.starts[hold.round] if hold.round < one.rounds else one.ends + 1
+        if one.rounds >= stop.round:
+            end = one.starts[stop.round] if stop.round < one.rounds else one.ends + 1
             starts.update((one.frame, n) for n in visits
-                          if one.starts[hold.round - 1] <= n < end)  # fmt: skip
+                          if one.starts[stop.round - 1] <= n < end)  # fmt: skip
     return [n for n in visits if (story.step(n).frame, n) in starts]

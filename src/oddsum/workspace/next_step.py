@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from oddsum.model.outcome import Outcome
 from oddsum.trace.words import counted
-from oddsum.tui.glyphs import own
-from oddsum.tui.work import Work
+from oddsum.workspace.interface import StationName
+from oddsum.workspace.workspace import Workspace
 
 
-def next_words(work: Work, station: str) -> str:
+def next_words(work: Workspace, station: StationName) -> str:
     """The one quiet line that says what to do next."""
     waiting = _waiting(work, station)
     if waiting:
@@ -21,46 +21,50 @@ def next_words(work: Work, station: str) -> str:
         return broken
     if station == "pinpoint":
         return _next_in_pinpoint(work)
-    shortest = work.shortest_odd()
+    shortest = work.checking.shortest_odd()
     if shortest is not None:
         return f"trace case {shortest.number}, the shortest that is odd. T takes you there."
-    open_cases = [r for r in work.in_order() if r.outcome is Outcome.OPEN]
+    open_cases = [r for r in work.checking.in_order() if r.outcome is Outcome.OPEN]
     if open_cases:
         number = open_cases[0].number
         return f"case {number} has nothing expected yet. Is what came out right? Y says so."
     return "every case agrees. L shows the limits that no case tries yet."
 
 
-def _waiting(work: Work, station: str) -> str:
+def _waiting(work: Workspace, station: StationName) -> str:
     """What stands in the way of any station's own advice; blank for nothing."""
     if not work.begun:
         return "wait for your program to be read."
-    if work.fault is not None and station == "mend":
+    if work.checking.fault is not None and station == "mend":
         return "put right what is named here, and keep it with Ctrl+S."
-    if work.fault is not None:
+    if work.checking.fault is not None:
         return "press M and put it right, or save it from your own editor."
-    if work.checking is not None:
+    if work.checking.busy:
         return "wait for the plan to run. Esc stops it."
-    if not work.cases:
+    if not work.checking.cases:
         return "press A to write a case, or V to run it live and keep what you type."
-    if work.plan is not None and work.plan.run and station in ("trace", "pinpoint"):
+    if (
+        work.checking.plan is not None
+        and work.checking.plan.run
+        and station in ("trace", "pinpoint")
+    ):
         return "this station reads Python; press 1 to go back to Check."
     return ""
 
 
-def _broken_claim(work: Work) -> str:
+def _broken_claim(work: Workspace) -> str:
     """The first claim that does not hold, in the earliest case; blank where all do."""
-    for number, broken in sorted(work.broken.items()):
+    for number, broken in sorted(work.claims.broken.items()):
         return (f"your claim {broken.claim.holds} does not hold in case {number}, line "
                 f"{broken.line}: {broken.why}.")  # fmt: skip
     return ""
 
 
-def _next_in_trace(work: Work) -> str:
-    traced = work.traced
-    if work.looking:
-        return f"{work.looking} Esc stops it."
-    if work.tracing is not None:
+def _next_in_trace(work: Workspace) -> str:
+    traced = work.tracing.traced
+    if work.lookups.doing:
+        return f"{work.lookups.doing} Esc stops it."
+    if work.tracing.busy:
         return "wait for the recording. Esc stops it."
     if traced is None:
         return "press T in Check on the case you want to follow."
@@ -72,14 +76,14 @@ def _next_in_trace(work: Work) -> str:
         go = "" if broken.step == traced.step else " ; goes there."
         return f"your claim {broken.claim.holds} does not hold {where}: {broken.why}.{go}"
     if traced.step == 1 and len(traced.story) > 1:
-        return own("press ↓. At every step, say first what you think will change.")
+        return "press ↓. At every step, say first what you think will change."
     if traced.step == traced.story.last:
         return "the last step. Which value was the first you did not expect?"
     return "compare each value with what you expect. The first surprise is near."
 
 
-def _next_in_pinpoint(work: Work) -> str:
-    search = work.search
+def _next_in_pinpoint(work: Workspace) -> str:
+    search = work.pinpointing.search
     if search is None or search.doing:
         return "wait while small changes are tried on copies. Esc stops it."
     lead = search.lead_in_hand()
@@ -88,45 +92,45 @@ def _next_in_pinpoint(work: Work) -> str:
     level = search.level(lead)
     if level == 0:
         return f"read line {lead.lines[0]} again. Do you see it? Enter uncovers what."
-    if level == 1 and work.most_uncovered() > 1:
+    if level == 1 and work.checking.most_revealed() > 1:
         return "press M and mend it yourself. Enter uncovers how."
     return "M takes this mend over into the program, to be tried there and changed."
 
 
-def _next_in_mend(work: Work) -> str:
-    draft = work.draft
+def _next_in_mend(work: Workspace) -> str:
+    draft = work.mending.draft
     if draft is None:
         return "press E and change one thing."
-    if draft.trying is not None:
+    if draft.done is not None:
         return "go on typing; the plan runs on a copy meanwhile."
     if draft.conflict:
         return "the file was changed outside; Ctrl+S asks which of the two to keep."
     if draft.changed and draft.fault is not None:
         return "the copy cannot start yet; the line is named at the right."
-    effect = draft.effect(work.results)
+    effect = draft.effect(work.checking.results)
     if effect is not None and effect.settled and not effect.broke:
         return "Ctrl+S keeps it in the file. Can you say why it helps?"
     if effect is not None and effect.broke:
         return "a case broke. What does this change do that it should not? Ctrl+Z takes it back."
     if effect is not None:
         return "no case is settled by it. Ctrl+Z takes it back; then change another one thing."
-    if work.stale:
+    if work.checking.stale:
         return "R runs the plan again."
-    if not work.odd() and work.complete():
+    if not work.checking.odd() and work.checking.complete():
         return "every case agrees. " + _still_missing(work)
     return "change one thing; every case is tried on a copy as soon as you pause."
 
 
-def _still_missing(work: Work) -> str:
+def _still_missing(work: Workspace) -> str:
     """What the advice says of cases that no one has written yet."""
-    gaps = work.advice.proposals if work.advice is not None else ()
+    gaps = work.advising.advice.proposals if work.advising.advice is not None else ()
     if not gaps:
         return "L shows whether a limit or a branch is untried."
     return f"L shows {counted(len(gaps), 'case')} that no one has tried yet."
 
 
-def _next_in_record(work: Work) -> str:
-    record = work.record
+def _next_in_record(work: Workspace) -> str:
+    record = work.recording.record
     if not record.runs:
         return "R runs the plan; each run is recorded here."
     if record.marked >= 0 and record.marked != record.cursor:

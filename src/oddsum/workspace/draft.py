@@ -20,8 +20,8 @@ Place = tuple[int, int]  # row and column in the text, from 0
 class Draft:
     """One file while it is changed. ``source`` is what was read from disk, and is there still.
 
-    ``tried`` is the text that ``results`` and ``fault`` belong to; ``number`` counts the tries, so
-    that a late result of an earlier one is known as such.
+    ``tried`` is the text that ``results`` and ``fault`` belong to, ``done`` counts
+    the cases of a try under way.
     """
 
     path: Path
@@ -29,9 +29,8 @@ class Draft:
     text: str
     cursor: Place = (0, 0)
     revision: int = 0  # counts the texts put here by other than typing: the editor follows those
-    number: int = 0
     tried: str = ""
-    trying: int | None = None  # cases that are done; None when no try is under way
+    done: int | None = None  # cases of the try under way that are done; None when none is
     results: dict[int, CaseResult] = field(default_factory=dict)
     fault: OddSumError | None = None
     seconds: float = 0.0
@@ -56,7 +55,7 @@ class Draft:
     @property
     def shown(self) -> bool:
         """Whether there are results of the text as it stands, every case's."""
-        return self.changed and self.tried == self.text and self.trying is None
+        return self.changed and self.tried == self.text and self.done is None
 
     def effect(self, before: Mapping[int, CaseResult]) -> Effect | None:
         """What the last try did to the cases; None where it is not over, or could not start."""

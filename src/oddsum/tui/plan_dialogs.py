@@ -1,0 +1,139 @@
+"""The dialogs about the plan: a case written, recorded, judged, proposed; another plan chosen."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from textual.app import App
+
+from oddsum.model.case import Case, Plan
+from oddsum.model.errors import OddSumError
+from oddsum.workspace.workspace import Workspace
+
+
+class PlanDialogs:
+    """Opens them over whatever is on the screen, and hands what they close with to the plan."""
+
+    def __init__(self, workspace: Workspace, app: App[None]) -> None:
+        self._work, self._app = workspace, app
+
+    def add(self) -> None:
+        """Write another case of the plan."""
+        self._card(None, self._add)
+
+    def edit(self) -> None:
+        """Change the case in hand."""
+        case = self._work.checking.case_in_hand()
+        if case is None:
+            self._app.notify("There is no case to change yet. A adds one.")
+        else:
+            self._card(case, lambda made: self._replace(case, made), f"CASE {case.number}")
+
+    def _add(self, case: Case | None) -> None:
+        if case is not None:
+            self._work.planning.add(case)
+
+    def _replace(self, old: Case, case: Case | None) -> None:
+        if case is not None:
+            self._work.planning.replace(old, case)
+
+    def _card(
+        self, case: Case | None, keep: Callable[[Case | None], None], title: str = ""
+    ) -> None:
+        from oddsum.source.outline import asks_for_input, plain_functions
+        from oddsum.tui.dialogs.case_card import CaseCard
+
+        source, plan = self._work.files.source, self._work.checking.plan
+        if source is None:
+            self._app.notify("The program cannot be read.")
+            return
+        planning = self._work.planning
+        other_language = bool(plan and plan.run)
+        card = CaseCard(
+            case.number if case is not None else planning.next_number(),
+            planning.names_taken(case),
+            () if other_language else plain_functions(source),
+            asks_for_input(source),
+            case,
+            title,
+        )
+        self._app.push_screen(card, keep)
+
+    def record(self) -> None:
+        """Run the program live and keep what was typed as a case."""
+        from oddsum.run.interpreter import find_interpreter
+        from oddsum.tui.dialogs.recorder import Recorder
+
+        checking = self._work.checking
+        plan = checking.plan or Plan(program=self._work.files.program)
+        if plan.run:
+            self._app.notify("Recording runs Python programs; write this case by hand: A.")
+            return
+        try:
+            interpreter = checking.interpreter or find_interpreter(plan.program, checking.python)
+        except OddSumError as error:
+            self._app.notify(str(error), severity="error")
+            return
+
+        def recorded(case: Case | None) -> None:
+            if case is not None:
+                self._card(case, self._add, "THE CASE YOU RECORDED")
+
+        number = self._work.planning.next_number()
+        self._app.push_screen(Recorder(plan, interpreter, number), recorded)
+
+    def say_right(self) -> None:
+        """Say that what came out of an open case is what should come out."""
+        from oddsum.tui.dialogs.is_it_right import IsItRight, what_came_out
+
+        planning, found = self._work.planning, self._work.planning.open_case()
+        if found is None:
+            return
+        case, result = found
+
+        def answered(answer: str | None) -> None:
+            if answer is None:
+                return
+            right = answer == "right"
+            expecting = planning.expecting(case, result, what_came_out(result), right)
+            if expecting is None:
+                return
+            if right:
+                planning.replace(case, expecting)
+            else:
+                title = f"CASE {case.number}: WHAT SHOULD IT GIVE?"
+                self._card(expecting, lambda made: self._replace(case, made), title)
+
+        self._app.push_screen(IsItRight(result), answered)
+
+    def advice(self) -> None:
+        """See what no case tries."""
+        from oddsum.tui.dialogs.advice import AdvicePage
+
+        refusal = self._work.advising.refusal()
+        if refusal:
+            self._app.notify(refusal)
+            return
+        self._work.advising.look()
+
+        def take(cases: tuple[Case, ...] | None) -> None:
+            if cases:
+                self._work.planning.add_open(cases)
+
+        self._app.push_screen(AdvicePage(self._work.advising), take)
+
+    def choose_plan(self) -> None:
+        """Choose among the plans of this program."""
+        from oddsum.tui.dialogs.choose_file import ChooseFile
+
+        planning = self._work.planning
+        plans = planning.plans()
+        if not plans:
+            return
+
+        def take(path: Path | None) -> None:
+            if path is not None:
+                planning.use(path)
+
+        self._app.push_screen(ChooseFile("plan", plans, planning.path), take)

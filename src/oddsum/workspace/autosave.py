@@ -1,0 +1,117 @@
+"""The change in hand outlives its window: written down as typing pauses, and offered again."""
+
+from __future__ import annotations
+
+import contextlib
+import time
+from collections.abc import Sequence
+
+from oddsum.mend.words import edit_words
+from oddsum.model.errors import OddSumError
+from oddsum.model.history import Unkept
+from oddsum.model.lead import Edit
+from oddsum.record.history import History
+from oddsum.record.store import StoreError
+from oddsum.record.unkept import hold, left_behind, let_go
+from oddsum.run.running import own_process
+from oddsum.source.edits import edits_of
+from oddsum.source.program import Source
+from oddsum.workspace.files import Files
+from oddsum.workspace.interface import Choice, Interface
+from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.mending import Mending
+from oddsum.workspace.pinpointing import RECORD_LANE
+
+_MOST_PLACES = 5  # that are told, each in a line
+
+
+class Autosave:
+    """Keeps what is in no file yet, and forgets it once it is kept, put back or dropped."""
+
+    def __init__(
+        self, files: Files, mending: Mending, history: History, jobs: Jobs, interface: Interface
+    ) -> None:
+        self._files, self._mending, self._history = files, mending, history
+        self._jobs, self._interface = jobs, interface
+
+    def save(self, instead_of: int = 0) -> None:
+        """Have the record keep what is in hand, or that there is nothing.
+
+        ``instead_of`` is a window (the number of its process) whose change was taken up or let go.
+        """
+        change, history = self._change_in_hand(), self._history
+
+        def work(job: Job) -> None:
+            if change is not None:
+                hold(history, change)
+            else:
+                let_go(history, own_process())
+            if instead_of not in (0, own_process()):
+                let_go(history, instead_of)
+
+        self._jobs.start("record", work, done=lambda _: None, failed=self._fail, lane=RECORD_LANE)
+
+    def _change_in_hand(self) -> Unkept | None:
+        draft = self._mending.draft
+        if draft is None or not draft.changed:
+            return None
+        return Unkept(at=time.time(), window=own_process(), file=draft.source.name,
+                      before=draft.source.text, text=draft.text, cursor=draft.cursor)  # fmt: skip
+
+    def drop(self) -> None:
+        """Forget the change in hand at once: the window is closed without it."""
+        with contextlib.suppress(StoreError):  # then it is offered once more, which loses nothing
+            let_go(self._history, own_process())
+
+    def look(self) -> None:
+        """See whether a window that is gone had a change in hand, and offer it."""
+        history = self._history
+        self._jobs.start(
+            "unkept", lambda job: left_behind(history), done=self._found, failed=self._fail
+        )
+
+    def _found(self, changes: tuple[Unkept, ...]) -> None:
+        """Offer the newest one that still changes something."""
+        draft = self._mending.draft
+        if draft is not None and draft.changed:
+            return
+        for change in changes:
+            source = self._files.source_of(change.file)
+            if source is not None and source.text != change.text:
+                self._offer(change, source)
+                return
+
+    def _offer(self, change: Unkept, source: Source) -> None:
+        when = time.strftime("%d %b, %H:%M", time.localtime(change.at))
+        edits = edits_of(Source(change.file, change.before), change.text)
+        said = (
+            f"A window was closed on {when}, and what was changed in {change.file} was not kept:",
+            *_places(edits),
+            "The file is as it was then."
+            if source.text == change.before
+            else "The file was changed since. Taken up, the change would take that back as well: "
+            "look at each place before you keep it.",
+        )
+        answers = (("later", "Not now"), ("take", "Take it up again"), ("drop", "Let it go"))
+        choice = Choice("A CHANGE FROM BEFORE", said, answers)
+        self._interface.choose(choice, lambda answer: self._answered(change, answer))
+
+    def _answered(self, change: Unkept, answer: str) -> None:
+        if answer == "drop":
+            self.save(instead_of=change.window)
+        elif answer == "take":
+            if not self._mending.take_version(change.file, change.text, "the change from before"):
+                return
+            assert self._mending.draft is not None
+            self._mending.draft.cursor = change.cursor
+            self.save(instead_of=change.window)
+            self._interface.go("mend")
+
+    def _fail(self, fault: OddSumError) -> None:
+        self._interface.say(str(fault), "warning", 15)
+
+
+def _places(edits: Sequence[Edit]) -> list[str]:
+    told = [edit_words(e) for e in edits[:_MOST_PLACES]]
+    more = len(edits) - len(told)
+    return [*told, f"and {more} more"] if more else told

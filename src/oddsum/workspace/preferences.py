@@ -1,0 +1,97 @@
+"""The user's settings, as they hold now."""
+
+from __future__ import annotations
+
+import msgspec
+
+from oddsum.model.case import LEVELS, Plan
+from oddsum.model.errors import OddSumError
+from oddsum.run.interpreter import find_interpreter
+from oddsum.settings.user import UserSettings, change_setting, read_settings, with_limits
+from oddsum.workspace.checking import Checking
+from oddsum.workspace.interface import Interface, Part
+from oddsum.workspace.pinpointing import Pinpointing
+
+# What a case may take, by the setting's key: what is asked, and what holds without it.
+LIMITS = {
+    "timeout": ("seconds of processor time a case may take", "2"),
+    "memory": ("MB of memory a case may use", "1024"),
+    "output": ("MB a case may print", "1"),
+}
+
+
+class Preferences:
+    """Reads the settings at the start, keeps what is chosen, and puts it to use.
+
+    ``python`` is the interpreter that the command line named: it goes before the setting.
+    """
+
+    def __init__(
+        self,
+        checking: Checking,
+        pinpointing: Pinpointing,
+        interface: Interface,
+        python: str | None,
+    ) -> None:
+        self._checking, self._pinpointing, self._interface = checking, pinpointing, interface
+        self.settings, self._fault = read_settings()
+        self._named = python
+        checking.python = python or self.settings.interpreter or None
+        checking.limited = self.limited
+        pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
+
+    def say_fault(self) -> None:
+        """Tell what is wrong with the settings, where something is."""
+        if self._fault is not None:
+            self._interface.say(str(self._fault), "warning", 15)
+
+    def limited(self, plan: Plan) -> Plan:
+        """A plan with the user's limits where it has none of its own."""
+        return with_limits(plan, self.settings)
+
+    def choose(self, key: str, value: object) -> None:
+        """Keep a setting. It holds for now in any case; that it was not kept is told."""
+        try:
+            self.settings = change_setting(key, value)
+        except OddSumError as error:
+            now = getattr(UserSettings(), key) if value is None else value
+            self.settings = msgspec.structs.replace(self.settings, **{key: now})
+            self._interface.say(str(error), "warning", 15)
+
+    def choose_reveal(self, level: str) -> None:
+        """How far leads are uncovered when they are first seen."""
+        self.choose("reveal", level)
+        self._pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
+
+    def check_interpreter(self, command: str) -> None:
+        """Refuse a command that runs no Python; raises OddSumError."""
+        if command.strip():
+            find_interpreter(self._checking.files.program, command.strip())
+
+    def choose_interpreter(self, command: str) -> None:
+        """Which Python runs the programs; blank as without a setting."""
+        self.choose("interpreter", command or None)
+        self._checking.python = self._named or command or None
+        self._checking.check_all()
+
+    def choose_limit(self, key: str, typed: str) -> None:
+        """What a case may take; blank as without a setting."""
+        self.choose(key, limit(typed) if typed else None)
+        self._checking.reread()
+        self._checking.check_all()
+
+    def choose_marks(self, plain: bool) -> None:
+        """Plain characters in the place of the marks, or not."""
+        self.choose("plain_marks", plain)
+        self._interface.changed(Part.MARKS)
+
+
+def limit(text: str) -> float:
+    """A limit as it was typed; raises OddSumError."""
+    try:
+        number = float(text.replace(",", "."))
+    except ValueError:
+        number = 0.0
+    if not 0 < number < 1e6:
+        raise OddSumError("A number above 0 is wanted, such as 2 or 0.5.")
+    return number

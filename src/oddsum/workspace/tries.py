@@ -1,0 +1,70 @@
+"""The changes that were tried on the program, as they are remembered."""
+
+from __future__ import annotations
+
+import time
+
+from oddsum.mend.effect import key_of
+from oddsum.model.errors import OddSumError
+from oddsum.model.history import Try
+from oddsum.record.history import History
+from oddsum.workspace.checking import Checking
+from oddsum.workspace.draft import Draft
+from oddsum.workspace.interface import Interface, Part
+from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.pinpointing import RECORD_LANE
+
+
+class Tries:
+    """The list of tries; ``all`` stands as it is recorded, the newest last."""
+
+    def __init__(
+        self, checking: Checking, history: History, jobs: Jobs, interface: Interface
+    ) -> None:
+        self._checking, self._history = checking, history
+        self._jobs, self._interface = jobs, interface
+        self.all: tuple[Try, ...] = ()
+
+    def remember(self, draft: Draft, kept: bool = False) -> None:
+        """Put what a draft's last try showed into the list, or say of it that it was kept."""
+        effect = draft.effect(self._checking.results)
+        if effect is None or (draft.listed == draft.text and not kept):
+            return
+        first, history = draft.listed != draft.text, self._history
+        draft.listed = draft.text
+        names = {c.number: c.name for c in self._checking.cases}
+        tried = Try(
+            at=time.time(),
+            key=key_of(draft.source.name, draft.text),
+            edits=draft.edits,
+            settled=tuple(names[n] for n in effect.settled if n in names),
+            broke=tuple(names[n] for n in effect.broke if n in names),
+            agreeing=effect.agreeing,
+            cases=effect.cases,
+            kept=kept,
+            words=draft.taken,
+        )
+
+        def work(job: Job) -> tuple[Try, ...]:
+            if first:
+                history.add_try(tried)
+            else:
+                history.keep_try(tried)
+            return history.tries()
+
+        self._jobs.start("record", work, done=self.take, failed=self._fail, lane=RECORD_LANE)
+
+    def before(self, draft: Draft) -> Try | None:
+        """The same text in the list, from before; None where it was never tried."""
+        if draft.listed == draft.text:
+            return None
+        key = key_of(draft.source.name, draft.text)
+        return next((t for t in self.all if t.key == key), None)
+
+    def take(self, tries: tuple[Try, ...]) -> None:
+        """The list, as it is recorded now."""
+        self.all = tries
+        self._interface.changed(Part.TRIES)
+
+    def _fail(self, fault: OddSumError) -> None:
+        self._interface.say(str(fault), "warning", 15)

@@ -1,0 +1,127 @@
+"""The one quiet line: at every station it names the next thing to do, and a key that does it."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+from types import SimpleNamespace
+from typing import Any
+
+import msgspec
+import pytest
+from desk import given, result
+
+from oddsum.model.claim import Broken, Claim
+from oddsum.model.errors import ProgramError
+from oddsum.model.history import Entry, PastRun
+from oddsum.model.lead import Lead
+from oddsum.model.outcome import Outcome
+from oddsum.source.program import Source
+from oddsum.tui.actions import actions_of
+from oddsum.workspace.draft import Draft
+from oddsum.workspace.next_step import next_words
+from oddsum.workspace.pinpointing import Search
+from oddsum.workspace.recording import Record
+
+SOURCE = Source("ferry.py", "a = 1\nb = 2\n")
+AGREES, DIFFERS, OPEN = Outcome.AGREES, Outcome.DIFFERS, Outcome.OPEN
+LEAD = Lead(rank=1, lines=(2,), file="ferry.py", function="", kind="constant", where="w", what="x",
+            how="h", mend=None, score=0.9, evidence=())  # fmt: skip
+CLAIM = Claim(holds="total > 0", file="ferry.py", line=2)
+
+
+def draft(text: str = "a = 1\nb = 3\n", after: tuple[Outcome, ...] = (), **more: Any) -> Draft:
+    made = Draft(Path("ferry.py"), SOURCE, text, tried=text, **more)
+    made.results = {n: result(n, o) for n, o in enumerate(after, 1)}
+    return made
+
+
+def traced(step: int, last: int = 9, **more: Any) -> Any:
+    """As much of a recording as the line looks at."""
+    story = type("Story", (), {"last": last, "__len__": lambda self: last})()
+    return SimpleNamespace(**{"step": step, "story": story, "stale": False, "broken": None, **more})
+
+
+def broken(step: int) -> Broken:
+    return Broken(claim=CLAIM, step=step, line=2, why="total is 0")
+
+
+def run(number: int) -> PastRun:
+    return PastRun(number=number, at=1.0, seconds=0.1, outcomes={})
+
+
+LINES = [  # the work, the station, what the line says
+    (given(begun=False), "check", "wait for your program to be read"),
+    (given(fault=ProgramError("no")), "check", "press M and put it right"),
+    (given(fault=ProgramError("no")), "mend", "keep it with Ctrl+S"),
+    (given(DIFFERS, checking=0), "trace", "wait for the plan to run. Esc stops it"),
+    (given(), "check", "press A to write a case, or V"),
+    (given(AGREES, DIFFERS), "check", "trace case 2, the shortest that is odd. T takes you there"),
+    (given(AGREES, OPEN), "check", "case 2 has nothing expected yet"),
+    (given(AGREES), "check", "every case agrees. L shows"),
+    (given(DIFFERS, broken={1: broken(3)}), "check", "total > 0 does not hold in case 1, line 2"),
+    (given(DIFFERS), "trace", "press T in Check"),
+    (given(DIFFERS, tracing=5), "trace", "wait for the recording"),
+    (given(DIFFERS, doing="Looking for a > 1."), "trace", "Looking for a > 1. Esc stops it"),
+    (given(DIFFERS, traced=traced(1)), "trace", "say first what you think will change"),
+    (given(DIFFERS, traced=traced(5)), "trace", "compare each value with what you expect"),
+    (given(DIFFERS, traced=traced(9)), "trace", "the last step"),
+    (given(DIFFERS, traced=traced(5, stale=True)), "trace", "T records it anew"),
+    (given(DIFFERS, traced=traced(5, broken=broken(5))), "trace", "does not hold here: total is 0."),
+    (given(DIFFERS, traced=traced(5, broken=broken(7))), "trace", "at step 7: total is 0. ; goes"),
+    (given(DIFFERS, traced=traced(8, broken=broken(7))), "trace", "compare each value"),
+    (given(DIFFERS), "pinpoint", "wait while small changes are tried"),
+    (given(DIFFERS, search=Search()), "pinpoint", "press 2"),
+    (given(DIFFERS, search=Search((LEAD,))), "pinpoint", "read line 2 again. Do you see it? Enter"),
+    (given(DIFFERS, search=Search((LEAD,), first=1)), "pinpoint", "Enter uncovers how"),
+    (given(DIFFERS, search=Search((LEAD,), first=2)), "pinpoint", "M takes this mend over"),
+    (given(DIFFERS), "mend", "press E and change one thing"),
+    (given(DIFFERS, draft=draft(SOURCE.text)), "mend", "change one thing; every case is tried"),
+    (given(DIFFERS, stale=True, draft=draft(SOURCE.text)), "mend", "R runs the plan again"),
+    (given(AGREES, draft=draft(SOURCE.text)), "mend", "every case agrees. L shows whether"),
+    (given(DIFFERS, draft=draft(done=0)), "mend", "go on typing"),
+    (given(DIFFERS, draft=draft(conflict=True)), "mend", "asks which of the two to keep"),
+    (given(DIFFERS, draft=draft(fault=ProgramError("no"))), "mend", "cannot start yet"),
+    (given(DIFFERS, draft=draft(after=(AGREES,))), "mend", "Ctrl+S keeps it in the file"),
+    (given(AGREES, DIFFERS, draft=draft(after=(DIFFERS, AGREES))), "mend", "a case broke"),
+    (given(DIFFERS, draft=draft(after=(DIFFERS,))), "mend", "no case is settled by it. Ctrl+Z"),
+    (given(AGREES), "record", "R runs the plan; each run is recorded here"),
+    (given(AGREES, record=Record((run(1), run(2)), cursor=1, marked=0)), "record", "D holds the two"),
+    (given(AGREES, record=Record((run(1),), cursor=0, entries=(Entry(at=1.0),))), "record", "E opens"),
+    (given(AGREES, record=Record((run(1),), cursor=0)), "record", "W writes a report"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("work", "station", "said"), LINES, ids=[f"{s}-{w}" for _, s, w in LINES])
+def test_it_says_what_to_do_next(work, station, said):
+    assert said in next_words(work, station)
+
+
+@pytest.mark.parametrize(("work", "station", "said"), LINES, ids=[f"{s}-{w}" for _, s, w in LINES])
+def test_every_key_it_names_does_something_at_that_station(work, station, said):
+    words = next_words(work, station)
+    labels = {a.label for a in actions_of(station)} | {
+        "1",
+        "2",
+        "3",
+        "4",
+        "5",
+        "Esc",
+        "Ctrl+Z",
+        "M",
+    }
+    for key in re.findall(r"(?<![\w+])(Ctrl\+[A-Z]|[A-Z1-5](?= [a-z])|Enter|Esc)(?!\w)", words):
+        assert key in labels, f"{key}: {words}"
+
+
+def test_an_author_who_keeps_the_mend_covered_is_heard():
+    work = given(DIFFERS, search=Search((LEAD,), first=1))
+    work.checking.plan = msgspec.structs.replace(work.checking.plan, reveal="what")
+    assert "uncovers how" not in next_words(work, "pinpoint")
+
+
+def test_a_program_in_another_language_is_led_back_to_check():
+    work = given(DIFFERS)
+    work.checking.plan = msgspec.structs.replace(work.checking.plan, run=("./ferry",))
+    for station in ("trace", "pinpoint"):
+        assert "press 1 to go back to Check" in next_words(work, station)
