@@ -42,7 +42,8 @@ async def until(pilot: Pilot[None], holds: Callable[[], bool], seconds: float = 
             await pilot.pause()
             return
         await asyncio.sleep(0.05)
-    raise AssertionError(f"it never came to hold; on the screen:\n{screen(pilot)}")
+    shown = "\n".join(line.rstrip() for line in screen(pilot).split("\n") if line.strip())
+    raise AssertionError(f"it never came to hold; on the screen:\n{shown}")
 
 
 def screen(pilot: Pilot[None]) -> str:

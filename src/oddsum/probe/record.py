@@ -265,7 +265,7 @@ class Recorder:
 
     def on_i(self, statement: Any) -> None:
         if self.coroutines.records:
-            depth = self._real_depth(self.frame_here())
+            depth = _calls_under_way(self.frame_here(), self.is_call)
             self._gone(depth)
             self.log.extend((depth, "h"))
         if self.current_statement() != statement:
@@ -306,17 +306,9 @@ class Recorder:
         if self.coroutines.records:
             self.coroutines.resume(self.frame_here())
             return
-        depth = self._real_depth(self.frame_here())
+        depth = _calls_under_way(self.frame_here(), self.is_call)
         self._gone(depth)
         self.log.extend((depth, "h"))
-
-    def _real_depth(self, frame: Any) -> int:
-        """Count the calls of the learner's functions under way, from the interpreter's frames."""
-        depth = 0
-        while frame is not None:
-            depth += self.is_call(frame.f_code)
-            frame = frame.f_back
-        return depth
 
     def is_call(self, code: Any) -> bool:
         """Whether a frame of this code is a call of one of the learner's functions."""
@@ -361,6 +353,15 @@ class Recorder:
 
 def _nothing() -> None:
     pass
+
+
+def _calls_under_way(frame: Any, is_call: Any) -> int:
+    """Count the calls of the learner's functions under way, from the interpreter's frames."""
+    depth = 0
+    while frame is not None:
+        depth += is_call(frame.f_code)
+        frame = frame.f_back
+    return depth
 
 
 def _message(error: BaseException) -> str:

@@ -79,6 +79,7 @@ CHECK = (
     Action("l", "L", "what is missing", "Limits, branches and kinds that no case tries.",
            "advice"),
     Action("d", "D", "side by side", "Expected and actual, whole.", "side_by_side", False),
+    Action("enter", "Enter", "the case whole", "What was expected and what came out.", "", False),
     Action("y", "Y", "yes, it is right", "Say what an open case should give.", "say_right",
            False),
     Action("ctrl+r", "Ctrl+R", "just this case", "Run the case in hand alone.", "check_this",
@@ -400,6 +401,8 @@ MEND = (
     Action("l", "L", "what is missing", "Limits, branches and kinds that no case tries.",
            "advice", False),
     Action("d", "D", "side by side", "Expected and actual, whole.", "side_by_side", False),
+    Action("up,down", "↑ ↓", "choose a case", "Move through the cases.", "", False),
+    Action("enter", "Enter", "the case whole", "What was expected and what came out.", "", False),
     Action("r", "R", "check again", "Run the whole plan again.", "check", False),
 )  # fmt: skip
 RECORD = (
