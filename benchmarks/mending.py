@@ -12,6 +12,7 @@ from pathlib import Path
 
 from figures import Figure, in_turn, middle, ratio
 
+from oddsum.languages.language import Interpreter
 from oddsum.mend.attempt import attempt
 from oddsum.model.case import Case, Plan
 from oddsum.model.history import PastRun, Version
@@ -19,7 +20,6 @@ from oddsum.model.outcome import Outcome
 from oddsum.plan.write import case_text
 from oddsum.record.history import History
 from oddsum.record.store import Store
-from oddsum.run.interpreter import Interpreter
 from oddsum.source.program import read_source
 from terminal import Terminal
 

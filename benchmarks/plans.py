@@ -13,9 +13,9 @@ from figures import Figure, in_turn, middle, ratio
 
 from oddsum.check.plan import check_all
 from oddsum.compare.judge import judge
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import DEFAULTS, Case, Plan
 from oddsum.model.outcome import Run
-from oddsum.run.interpreter import Interpreter
 from oddsum.tui.widgets.case_detail import case_detail
 from oddsum.tui.widgets.side_by_side import paired
 from terminal import Terminal

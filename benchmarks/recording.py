@@ -14,9 +14,9 @@ import types
 from figures import Figure, in_turn, middle, ratio
 from workloads import WANTED, WORKLOADS
 
-from oddsum.probe.record import Recorder
-from oddsum.probe.weave import Weaver
-from oddsum.probe.wire import Channel
+from oddsum.languages.python.probe.record import Recorder
+from oddsum.languages.python.probe.weave import Weaver
+from oddsum.languages.python.probe.wire import Channel
 
 ROUNDS = 15
 

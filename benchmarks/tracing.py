@@ -11,13 +11,13 @@ from pathlib import Path
 
 from figures import Figure, in_turn, middle, ratio
 
+from oddsum.languages.python.asking import Question
+from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.trace import Trace
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
-from oddsum.run.interpreter import find_interpreter
 from oddsum.run.scratch import Scratch, bundle
-from oddsum.source.asking import Question
 from oddsum.trace.ask import Story
 from oddsum.trace.record import Wanted, recording
 from oddsum.trace.search import first_true

@@ -9,11 +9,11 @@ from pathlib import Path
 from figures import Figure, seconds
 
 from oddsum.demo.copy import copy_demo
+from oddsum.languages.python.edits import slips_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Plan
-from oddsum.pinpoint.edits import slips_of
-from oddsum.pinpoint.edits.scene import Scene
 from oddsum.plan.read import read_plan
-from oddsum.run.interpreter import find_interpreter
 from oddsum.run.scratch import bundle
 from oddsum.run.trials import Allowance, TrialBench
 from oddsum.source.program import read_source

@@ -15,9 +15,9 @@ from hypothesis import HealthCheck, settings
 
 from oddsum.check.plan import check_all
 from oddsum.cli import main
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.outcome import CaseResult
-from oddsum.run.interpreter import Interpreter
 
 # No limits of time: how fast a machine is, is no property of the code.
 settings.register_profile("oddsum", deadline=None, suppress_health_check=[HealthCheck.too_slow])

@@ -9,8 +9,8 @@ import pytest
 
 from oddsum.cli import cli
 from oddsum.demo.copy import DEMOS
-from oddsum.pinpoint.edits import KINDS
-from oddsum.pinpoint.notes import RULES
+from oddsum.languages.python.edits import KINDS
+from oddsum.languages.python.notes import RULES
 from oddsum.plan import read
 from oddsum.tui.actions import STATIONS, actions_of
 

@@ -10,26 +10,37 @@ import pytest
 
 SOURCE = Path(__file__).parents[1] / "src" / "oddsum"
 CORE = (
-    "model", "source", "plan", "run", "compare", "trace", "check", "advise", "pinpoint", "formats",
+    "model", "source", "languages", "plan", "run", "compare", "trace", "check", "advise", "pinpoint", "formats",
     "draw", "mend", "record", "settings",
 )  # fmt: skip
 # Each room with the rooms of ours that it may import; docs/house.md has the same table.
 ROOMS = {
     "model": set(),
-    "probe": set(),
     "source": {"model"},
-    "plan": {"model", "source"},
-    "run": {"model", "source", "plan", "probe"},
-    "compare": {"model", "source"},
-    "trace": {"model", "source", "run"},
-    "draw": {"model", "source", "trace"},
-    "check": {"model", "source", "plan", "run", "compare", "trace"},
-    "advise": {"model", "source", "plan", "run", "compare", "trace", "check"},
-    "pinpoint": {"model", "source", "plan", "run", "compare", "trace", "check", "advise"},
-    "mend": {"model", "source", "plan", "run", "compare", "trace", "check", "advise"},
+    "languages": {"model", "source"},
+    "plan": {"model", "source", "languages"},
+    "run": {"model", "source", "languages", "plan"},
+    "compare": {"model", "languages"},
+    "trace": {"model", "source", "languages", "run"},
+    "draw": {"model", "source", "languages", "trace"},
+    "check": {"model", "source", "languages", "plan", "run", "compare", "trace"},
+    "advise": {"model", "source", "languages", "plan", "run", "compare", "trace", "check"},
+    "pinpoint": {
+        "model",
+        "source",
+        "languages",
+        "plan",
+        "run",
+        "compare",
+        "trace",
+        "check",
+        "advise",
+    },
+    "mend": {"model", "source", "languages", "plan", "run", "compare", "trace", "check", "advise"},
     "record": {
         "model",
         "source",
+        "languages",
         "plan",
         "run",
         "compare",
@@ -115,14 +126,47 @@ def test_nothing_that_does_this_job_already_is_used(path):
     assert not {name.split(".")[0] for name in imports(path)} & NEVER
 
 
+PYTHON = SOURCE / "languages" / "python"
+PROBE = PYTHON / "probe"
+
+
+def test_nothing_outside_its_folder_knows_a_language():
+    """No syntax tree, no parser of Python, no ending of its files; only the language's own folder
+    is imported by the registry, and by what plans are written in.
+    """
+    doors = {"languages/registry.py", "languages/notation.py", "languages/commands.py"}
+    for path in files():
+        if PYTHON in path.parents:
+            continue
+        text, name = path.read_text(encoding="utf-8"), str(path.relative_to(SOURCE))
+        used = imports(path)
+        assert not {"ast", "tokenize", "token", "symtable", "dis", "inspect"} & used, name
+        assert not re.search(
+            r"\beval\(|\bexec\(|\bcompile\(", re.sub(r"re\.compile\(", "", text)
+        ), name
+        if room_of(path) not in ("demo",):
+            assert '".py"' not in text and "'.py'" not in text, name
+        if name not in doors:
+            assert not any(n.startswith("oddsum.languages.python") for n in used), name
+
+
 def test_only_one_door_leads_to_the_parser():
-    """Elsewhere than in source/parsing.py two threads could parse at once; see there."""
-    door = SOURCE / "source" / "parsing.py"
+    """Elsewhere than in parsing.py two threads could parse at once; see there."""
+    door = PYTHON / "parsing.py"
     asking = re.compile(r"\bast\.(parse|literal_eval)\b|ONLY_AST")
     for path in files():
-        if room_of(path) != "probe" and path != door:
+        if PROBE not in path.parents and path != door:
             assert not asking.search(path.read_text(encoding="utf-8")), path
     assert asking.search(door.read_text(encoding="utf-8"))
+
+
+def test_the_probe_speaks_the_wire():
+    from oddsum.languages.python.probe import host, wire
+    from oddsum.run import wire as ours
+
+    for word in ("VERSION", "OPERANDS", "OPEN", "CLOSE", "FRESH"):
+        assert getattr(wire, word) == getattr(ours, word), word
+    assert host.WORD == ours.WORD
 
 
 def test_only_the_tui_knows_a_screen():
@@ -134,7 +178,7 @@ def test_only_the_tui_knows_a_screen():
 def test_the_probe_uses_the_standard_library_alone():
     import sys
 
-    for path in (SOURCE / "probe").glob("*.py"):
+    for path in PROBE.glob("*.py"):
         outside = {n.split(".")[0] for n in imports(path)} - set(sys.stdlib_module_names)
         assert outside <= {"", "oddsum", "_odd_sum_probe"}, path
 

@@ -7,9 +7,10 @@ import json
 from collections.abc import Sequence
 from typing import Any
 
+from oddsum.languages.python.probe.record import Recorder
+from oddsum.languages.python.probe.weave import Weaver
+from oddsum.languages.python.probe.wire import unpack
 from oddsum.model.trace import Step
-from oddsum.probe.record import Recorder
-from oddsum.probe.weave import Weaver
 from oddsum.trace.decode import Decoder
 
 FILE = "program.py"
@@ -42,7 +43,7 @@ def woven(source: str, log: Any = None) -> tuple[Any, Recorder, Wire]:
 
 def steps_of(wire: Wire) -> Sequence[Step]:
     """What was sent, as steps."""
-    decoder = Decoder()
+    decoder = Decoder(unpack=unpack)
     for message in wire.messages:
         decoder.take(message)
     return decoder.finish()

@@ -23,11 +23,11 @@ from pathlib import Path
 from corpus import TWO, Sample, Subject, digest, own_interpreter, samples, subjects
 
 from oddsum.check.plan import check_all
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Mend
 from oddsum.pinpoint.search import pinpoint
-from oddsum.run.interpreter import Interpreter
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
 

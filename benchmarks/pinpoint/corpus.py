@@ -18,8 +18,9 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from oddsum.check.plan import check_all
+from oddsum.languages.language import Interpreter
+from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Case, Plan
-from oddsum.run.interpreter import Interpreter, find_interpreter
 
 PROGRAMS = Path(__file__).parent / "programs"
 TWO = "two faults"

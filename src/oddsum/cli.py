@@ -29,10 +29,10 @@ from oddsum.model.errors import OddSumError, Status
 if TYPE_CHECKING:
     from click.shell_completion import CompletionItem
 
+    from oddsum.languages.language import Interpreter
     from oddsum.model.case import Plan
     from oddsum.model.claim import Claim
     from oddsum.model.outcome import CaseResult, Outcome
-    from oddsum.run.interpreter import Interpreter
 
 
 class _Commands(click.Group):

@@ -16,9 +16,9 @@ from oddsum.model.errors import OddSumError
 
 if TYPE_CHECKING:
     from oddsum.draw.figure import Drawing
+    from oddsum.languages.language import Interpreter
     from oddsum.model.case import Case, Plan
     from oddsum.model.picture import Picture
-    from oddsum.run.interpreter import Interpreter
     from oddsum.trace.ask import Story
     from oddsum.trace.inside import Web
     from oddsum.trace.loops import Pass
@@ -150,13 +150,15 @@ def _calls(asked: _Asked) -> Drawing:
 
 def _lineage(asked: _Asked) -> Drawing:
     from oddsum.draw.trees import lineage_tree
+    from oddsum.languages import language_of
+    from oddsum.languages.outline import Reads
     from oddsum.source.program import read_source
-    from oddsum.source.reads import Reads, reads
     from oddsum.trace.lineage import Lineage, in_tree
     from oddsum.trace.series import column_of
 
     def reads_of(file: str) -> dict[int, Reads]:
-        return reads(read_source(asked.program.resolve().parent / file, file))
+        source = read_source(asked.program.resolve().parent / file, file)
+        return language_of(file).reading.reads(source)
 
     story, title = asked.traced()
     step = asked.step_of(story)
@@ -171,7 +173,7 @@ def _lineage(asked: _Asked) -> Drawing:
 
 def _ledger(asked: _Asked) -> Drawing:
     from oddsum.draw.ledger import ledger_sheet
-    from oddsum.trace.entries import may_share
+    from oddsum.trace.aliases import may_share
 
     story, title = asked.traced()
     step = asked.step_of(story)
@@ -280,11 +282,12 @@ def _write_lines(asked: _Asked, path: Path) -> None:
 
 def _passes(story: Story, asked: _Asked) -> list[Pass]:
     """Every time a loop was gone through: those on the line named, or all, in order."""
+    from oddsum.languages import language_of
     from oddsum.source.program import read_source
-    from oddsum.source.walks import walks
     from oddsum.trace.loops import passes
 
-    loops = [w for w in walks(read_source(asked.program)) if asked.line in (None, w.line)]
+    every = language_of(asked.program).reading.loops(read_source(asked.program))
+    loops = [loop for loop in every if asked.line in (None, loop.line)]
     return sorted((p for w in loops for p in passes(story, w)), key=lambda p: p.enters)
 
 

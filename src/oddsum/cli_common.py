@@ -13,8 +13,8 @@ import click
 from oddsum.model.errors import OddSumError
 
 if TYPE_CHECKING:
+    from oddsum.languages.language import Interpreter
     from oddsum.model.case import Case, Plan
-    from oddsum.run.interpreter import Interpreter
     from oddsum.settings.user import UserSettings
 
 
@@ -66,10 +66,10 @@ CASES = click.option(
 
 def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Plan, Interpreter]:
     """The plan of a program, with cases, and the interpreter; raises OddSumError."""
+    from oddsum.languages import language_of
     from oddsum.model.errors import PlanError
     from oddsum.plan.find import choose_plan, missing_plan
     from oddsum.plan.read import read_plan
-    from oddsum.run.interpreter import find_interpreter
     from oddsum.settings.user import with_limits
     from oddsum.source.program import find_program
 
@@ -85,7 +85,9 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
             hint='Add one: [[case]], name = "...", stdin = "...", stdout = "...".',
             file=path.name,
         )
-    interpreter = find_interpreter(program, python or settings.interpreter or None)
+    interpreter = language_of(program).running.find_interpreter(
+        program, python or settings.interpreter or None
+    )
     say(interpreter.remark)
     return plan, interpreter
 
@@ -159,14 +161,20 @@ def case_to_trace(
 
     find_program(program)
     if choose_plan(program, plan_file) is None and chosen is None:
+        from oddsum.languages import language_of
         from oddsum.model.case import Plan
-        from oddsum.run.interpreter import find_interpreter
 
         if sys.stdin.isatty():
             say("Type what the program should read. Ctrl+D on a line of its own ends it.")
         case = typed_case(sys.stdin.read())
         plan = Plan(program=program, cases=(case,))
-        return plan, find_interpreter(program, python or _settings().interpreter or None), case
+        return (
+            plan,
+            language_of(program).running.find_interpreter(
+                program, python or _settings().interpreter or None
+            ),
+            case,
+        )
     plan, interpreter = ready(program, plan_file, python)
     refuse_other_languages(plan, "Trace")
     if chosen is not None:

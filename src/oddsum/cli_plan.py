@@ -12,10 +12,10 @@ from oddsum.cli_common import PLAN, PROGRAM, answer, common, ready, say, tell
 from oddsum.model.errors import OddSumError, PlanError
 
 if TYPE_CHECKING:
+    from oddsum.languages.language import Interpreter
     from oddsum.model.case import Case, Plan
     from oddsum.plan.imported import Imported
     from oddsum.plan.keep import PlanFile
-    from oddsum.run.interpreter import Interpreter
 
 
 @click.group()
@@ -70,7 +70,6 @@ def take_in(
 
 
 def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> Imported:
-    from oddsum.plan.examples import read_examples
     from oddsum.plan.sheet import read_sheet
     from oddsum.plan.textpairs import read_pairs
     from oddsum.source.program import read_source
@@ -79,7 +78,11 @@ def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> 
         return read_sheet(sheet)
     if pairs is not None:
         return read_pairs(program.resolve().parent, *pairs)
-    return read_examples(read_source(program))
+    from oddsum.languages import language_of
+    from oddsum.plan.imported import Imported
+
+    cases, left_out = language_of(program).writing.examples(read_source(program))
+    return Imported(cases, left_out)
 
 
 def _of_kind(cases: tuple[Case, ...], kind: str | None) -> list[Case]:
@@ -162,12 +165,12 @@ def _ready_or_none(
     program: Path, plan_file: Path | None, python: str | None
 ) -> tuple[Plan, Interpreter]:
     """The plan, one without cases where there is none yet; and the interpreter."""
+    from oddsum.languages import language_of
     from oddsum.model.case import Plan
     from oddsum.plan.find import choose_plan
-    from oddsum.run.interpreter import find_interpreter
     from oddsum.source.program import find_program
 
     find_program(program)
     if choose_plan(program, plan_file) is None:
-        return Plan(program=program), find_interpreter(program, python)
+        return Plan(program=program), language_of(program).running.find_interpreter(program, python)
     return ready(program, plan_file, python)

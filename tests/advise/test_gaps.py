@@ -8,9 +8,9 @@ from conftest import FERRY, OWN
 from oddsum.advise.advice import advise
 from oddsum.advise.gaps import sides
 from oddsum.check.plan import check_all
+from oddsum.languages.python.limits import forks, limits
 from oddsum.model.case import Case, Plan
 from oddsum.plan.read import read_plan
-from oddsum.source.limits import forks, limits
 from oddsum.source.program import Source
 
 LIMITS = [

@@ -18,17 +18,17 @@ from oddsum.draw.listing import listing
 from oddsum.draw.picture import drawing
 from oddsum.draw.sheet import Sheet, Word
 from oddsum.draw.trees import call_tree, lineage_tree
+from oddsum.languages.python.loops import loops
+from oddsum.languages.python.reads import reads
 from oddsum.model.case import Case, Plan
 from oddsum.model.history import PastRun
 from oddsum.model.lead import Lead
 from oddsum.model.outcome import Outcome
 from oddsum.model.picture import Picture, Segment
 from oddsum.source.program import Source
-from oddsum.source.reads import reads
-from oddsum.source.walks import walks
+from oddsum.trace.aliases import ledger_at
 from oddsum.trace.ask import Story
 from oddsum.trace.calls import calls
-from oddsum.trace.entries import ledger_at
 from oddsum.trace.lineage import Lineage, in_tree
 from oddsum.trace.loops import passes
 
@@ -122,7 +122,7 @@ def test_two_names_for_one_list_carry_one_number(tmp_path):
 
 def test_rounds_and_outcomes_are_bars_with_their_numbers(tmp_path):
     story, source = story_of(tmp_path)
-    (walk,) = walks(source)
+    (walk,) = loops(source)
     assert {"line 12, from step 6", "2"} <= set(words(chart.rounds("rounds", passes(story, walk))))
     with pytest.raises(ChartError, match="No loop"):
         chart.rounds("rounds", [])

@@ -7,7 +7,7 @@ import pytest
 from oddsum.model.lead import Note, Slip
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
-from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proposal import Confirmed, Proposal
 from oddsum.pinpoint.rank import leads, score
 from oddsum.pinpoint.words import verdict
@@ -41,8 +41,8 @@ COVERAGE = Coverage({n: frozenset({("x.py", 1), ("x.py", n)}) for n in (1, 2, 3)
 EVEN = Coverage({n: frozenset(("x.py", line) for line in (1, 2, 3, 4)) for n in (1, 2, 3)})
 
 
-def grounds(coverage: Coverage = EVEN, **more: object) -> Grounds:
-    return Grounds(sources={"x.py": SOURCE}, results=tuple(RESULTS), coverage=coverage, **more)
+def gathered(coverage: Coverage = EVEN, **more: object) -> Gathered:
+    return Gathered(sources={"x.py": SOURCE}, results=tuple(RESULTS), coverage=coverage, **more)
 
 
 ORDER = [
@@ -56,22 +56,22 @@ ORDER = [
 
 @pytest.mark.parametrize(("found", "lines"), ORDER)
 def test_the_order_of_leads(found, lines):
-    made = leads(found, grounds())
+    made = leads(found, gathered())
     assert [lead.lines[0] for lead in made][:2] == lines
     assert [lead.rank for lead in made][:2] == [1, 2]
 
 
 def test_scores_are_between_0_and_1_and_whole_mends_stand_above_all_others():
-    whole = [score(confirmed(1, [1, 2], likely=p), grounds()) for p in (0.0, 0.5, 1.0)]
-    part = [score(confirmed(1, [1], likely=p), grounds()) for p in (0.0, 0.5, 1.0)]
-    harm = score(confirmed(1, [1, 2], [3, 4], likely=1.0), grounds())
+    whole = [score(confirmed(1, [1, 2], likely=p), gathered()) for p in (0.0, 0.5, 1.0)]
+    part = [score(confirmed(1, [1], likely=p), gathered()) for p in (0.0, 0.5, 1.0)]
+    harm = score(confirmed(1, [1, 2], [3, 4], likely=1.0), gathered())
     assert all(0 <= s <= 1 for s in (*whole, *part, harm))
     assert min(whole) > max(part) > harm
 
 
 def test_equal_explanations_stand_on_one_lead():
     other = confirmed(1, [1, 2], new="8", likely=0.1)
-    made = leads([confirmed(1, [1, 2]), other, confirmed(1, [1], new="7")], grounds())
+    made = leads([confirmed(1, [1, 2]), other, confirmed(1, [1], new="7")], gathered())
     assert len(made) == 1
     assert made[0].equals == ("`1` → `8`",)
     assert "settled as well by: `1` → `8`" in made[0].how
@@ -82,7 +82,7 @@ def told(lead, side: str) -> list[str]:
 
 
 def test_the_account_tells_both_sides():
-    whole, part = leads([confirmed(1, [1, 2]), confirmed(2, [1], [3])], grounds(COVERAGE))
+    whole, part = leads([confirmed(1, [1, 2]), confirmed(2, [1], [3])], gathered(COVERAGE))
     assert told(whole, "for") == [
         "a change here settles both odd cases", "and breaks none", "runs in both odd cases",
     ]  # fmt: skip
@@ -96,7 +96,7 @@ def test_the_account_tells_both_sides():
 
 def test_only_so_many_leads_are_made():
     many = [confirmed(n, [1, 2]) for n in (1, 2, 3, 4)] * 3
-    assert len(leads(many, grounds())) == 4
+    assert len(leads(many, gathered())) == 4
 
 
 def test_what_else_speaks_for_a_line_decides_between_equal_mends():
@@ -109,8 +109,8 @@ def test_what_else_speaks_for_a_line_decides_between_equal_mends():
         {"claims": (("a == 1 after line 1", frozenset({place})),)},
         {"coverage": Coverage({1: frozenset({("x.py", 2), place}), 2: frozenset({place})})},
     ):
-        assert leads(pair, grounds())[0].lines == (2,)
-        assert leads(pair, grounds(**more))[0].lines == (3,), more
+        assert leads(pair, gathered())[0].lines == (2,)
+        assert leads(pair, gathered(**more))[0].lines == (3,), more
 
 
 def test_the_ochiai_coefficient_as_published():

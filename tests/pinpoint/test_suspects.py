@@ -10,7 +10,7 @@ from oddsum.model.claim import Claim
 from oddsum.model.lead import Note
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
-from oddsum.pinpoint.grounds import Grounds, dig
+from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.suspects import MOST, suspects, weights
 from oddsum.source.program import Source
 
@@ -43,19 +43,19 @@ RESULTS = (result(1, Outcome.DIFFERS), result(2, Outcome.AGREES))
 COVERAGE = Coverage({1: ran(1, 2, 3, 4, 5, 6, 7, 8, 9, 10), 2: ran(1, 2, 3, 4, 5, 8, 10)})
 
 
-def grounds(**more: object) -> Grounds:
+def gathered(**more: object) -> Gathered:
     given = {"coverage": COVERAGE, "results": RESULTS, **more}
-    return Grounds(sources={NAME: Source(NAME, TEXT)}, **given)
+    return Gathered(sources={NAME: Source(NAME, TEXT)}, **given)
 
 
-def order(known: Grounds) -> list[int]:
+def order(known: Gathered) -> list[int]:
     by_weight = sorted(weights(known), key=lambda w: (-w.weight, w.line))
     return [w.line for w in by_weight]
 
 
 def test_what_ran_in_odd_cases_alone_comes_first_and_definitions_not_at_all():
-    assert order(grounds())[:3] == [6, 7, 9]
-    assert 1 not in order(grounds())  # an import is no suspect
+    assert order(gathered())[:3] == [6, 7, 9]
+    assert 1 not in order(gathered())  # an import is no suspect
 
 
 EVIDENCE = [  # what is known besides; the line that comes first with it
@@ -69,12 +69,12 @@ EVIDENCE = [  # what is known besides; the line that comes first with it
 @pytest.mark.parametrize(("more", "line"), EVIDENCE)
 def test_each_kind_of_evidence_moves_its_line_to_the_front(more, line):
     weak = Coverage({1: ran(2, 5, 6, 7, 9), 2: ran(2, 5, 6, 7, 9)})  # nothing stands out by itself
-    assert order(grounds(coverage=weak))[0] == 2
-    assert order(grounds(coverage=weak, **more))[0] == line
+    assert order(gathered(coverage=weak))[0] == 2
+    assert order(gathered(coverage=weak, **more))[0] == line
 
 
 def test_lines_that_a_lead_names_are_passed_over_and_ranks_go_on():
-    made = suspects(grounds(), frozenset(ran(6)), 4)
+    made = suspects(gathered(), frozenset(ran(6)), 4)
     assert [lead.lines for lead in made][:2] == [(7,), (9,)]
     assert [lead.rank for lead in made] == [4, 5, 6]
     assert len(made) == MOST
@@ -83,7 +83,7 @@ def test_lines_that_a_lead_names_are_passed_over_and_ranks_go_on():
 
 def test_a_suspect_says_what_speaks_for_it_and_that_no_change_was_found():
     note = Note(line=9, rule="r", text="Is it to be doubled?", file=NAME)
-    (lead, *_) = suspects(grounds(notes=(note,)), frozenset(ran(6, 7)), 1)
+    (lead, *_) = suspects(gathered(notes=(note,)), frozenset(ran(6, 7)), 1)
     assert lead.where == "Look at line 9." and "Is it to be doubled?" in lead.what
     sides = {(e.kind, e.side) for e in lead.evidence}
     assert (
@@ -92,7 +92,7 @@ def test_a_suspect_says_what_speaks_for_it_and_that_no_change_was_found():
 
 
 def test_where_nothing_ran_in_an_odd_case_nobody_is_suspected():
-    empty = grounds(coverage=Coverage({2: ran(2, 5, 6)}))
+    empty = gathered(coverage=Coverage({2: ran(2, 5, 6)}))
     assert suspects(empty, frozenset(), 1) == () and weights(empty) == ()
 
 
@@ -101,12 +101,12 @@ def test_where_nothing_ran_in_an_odd_case_nobody_is_suspected():
 
 @pytest.fixture
 def dug(tmp_path):
-    """Grounds of a program that leaves out the last age, with a claim that does not hold."""
+    """Gathered of a program that leaves out the last age, with a claim that does not hold."""
     story, source = told(tmp_path, TEXT)
     claims = (Claim(holds="seats == 0", file=NAME, line=7, text="    seats = seats + 1"),)
     case = Case(number=1, name="1", stdin="", stdout="104\n")
     found = (result(1, Outcome.DIFFERS, "104\n", "72\n"), RESULTS[1])
-    return dig({NAME: source}, found, COVERAGE, (), {1: (case, story)}, claims)
+    return gather({NAME: source}, found, COVERAGE, (), {1: (case, story)}, claims)
 
 
 def test_a_wrong_output_goes_back_to_the_lines_that_made_it_and_no_other(dug):

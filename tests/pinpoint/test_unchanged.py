@@ -7,9 +7,9 @@ import pytest
 from conftest import FERRY, OWN
 from oddsum.check.plan import check_all
 from oddsum.check.traced import trace_case
+from oddsum.languages.python.edits import slips_of
+from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.case import Case, Plan
-from oddsum.pinpoint.edits import slips_of
-from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.pinpoint.unchanged import Unchanged

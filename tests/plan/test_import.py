@@ -9,9 +9,10 @@ import pytest
 from conftest import FERRY, OWN
 from oddsum.check.plan import check_all
 from oddsum.formats.table import write
+from oddsum.languages.python.examples import examples
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import PlanError
-from oddsum.plan.examples import read_examples
+from oddsum.plan.imported import Imported
 from oddsum.plan.read import read_plan
 from oddsum.plan.sheet import read_sheet
 from oddsum.plan.textpairs import read_pairs
@@ -60,7 +61,7 @@ class Boat:
 def test_examples_in_docstrings_become_cases_that_agree(tmp_path):
     path = tmp_path / "x.py"
     path.write_text(EXAMPLES)
-    found = read_examples(Source("x.py", EXAMPLES))
+    found = Imported(*examples(Source("x.py", EXAMPLES)))
     assert len(found.cases) == 6
     (told,) = found.left_out
     assert told.startswith("x.py, line 15: this example cannot be read") and "fare(16" in told
@@ -73,7 +74,7 @@ def test_examples_in_docstrings_become_cases_that_agree(tmp_path):
 def test_wrong_examples_are_odd(tmp_path):
     path = tmp_path / "x.py"
     path.write_text(EXAMPLES.replace("    11\n", "    12\n").replace("Boat(Ivy)", "Boat(Elm)"))
-    found = read_examples(Source("x.py", path.read_text()))
+    found = Imported(*examples(Source("x.py", path.read_text())))
     results = check_all(Plan(program=path, cases=found.cases), OWN)
     assert [r.outcome.value for r in results if r.outcome.odd] == ["differs", "differs"]
 

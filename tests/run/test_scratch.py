@@ -8,11 +8,11 @@ import sys
 import pytest
 
 from conftest import OWN
+from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import InterpreterError
 from oddsum.run import scratch as scratch_module
 from oddsum.run.begin import fresh
-from oddsum.run.interpreter import find_interpreter
 from oddsum.run.output import as_text, read_marks
 from oddsum.run.process import Limits, run_probe
 from oddsum.run.scratch import Scratch, bundle

@@ -9,6 +9,7 @@ from oddsum.check.traced import trace_case
 from oddsum.model.case import Case, Plan
 from oddsum.plan.read import read_plan
 from oddsum.trace.ask import Story
+from oddsum.trace.rounds import loop_around, round_starts
 
 STDIN = "3\n16\n17\n16\n"
 
@@ -86,9 +87,9 @@ def test_the_step_that_printed_a_character_is_found(fares):
 
 def test_the_rounds_of_the_loop_around_a_step(fares):
     inside = fares.next_at({("fares.py", 12)}, 0)  # in a call made in round 2
-    loop = fares.loop_around(inside)
+    loop = loop_around(fares, inside)
     assert loop.line == 17
-    assert len(fares.round_starts(loop, fares.step(inside))) == 3
+    assert len(round_starts(fares, loop, inside)) == 3
 
 
 def test_steps_outside_are_refused(fares):

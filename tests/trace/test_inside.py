@@ -15,17 +15,18 @@ from hypothesis import strategies as st
 from conftest import DATA, OWN, other_interpreters
 from oddsum.check.inside import inside_at
 from oddsum.check.traced import trace_case
+from oddsum.languages.language import Interpreter
+from oddsum.languages.python.interpreter import find_interpreter
+from oddsum.languages.python.probe.guards import Cut
+from oddsum.languages.python.probe.web import StepLog
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.trace import Trace
-from oddsum.probe.guards import Cut
-from oddsum.probe.web import StepLog
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
-from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.trace.aliases import Ledger, ledger_at, may_share
 from oddsum.trace.ask import Story
-from oddsum.trace.entries import Ledger, ledger_at, may_share
 from oddsum.trace.inside import Web, web_of
 from oddsum.trace.record import Wanted, recording
 from woven import FILE, steps_of, woven

@@ -6,8 +6,8 @@ import pytest
 
 from conftest import OWN
 from oddsum.check.apart import line_apart
+from oddsum.languages.python.grouping import grouped
 from oddsum.model.case import Case, Plan
-from oddsum.source.grouping import grouped
 from oddsum.source.program import read_source
 
 PROGRAM = """low, high, xs = 2, 3, [4, 6]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from asked import told
-from oddsum.source.reads import reads
+from oddsum.languages.python.reads import reads
 from oddsum.trace.calls import calls
 from oddsum.trace.lineage import Lineage
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from asked import told
-from oddsum.source.walks import walks
+from oddsum.languages.python.loops import loops
 from oddsum.trace.loops import passes, rounds_table
 from oddsum.trace.loops import told as words
 
@@ -34,7 +34,7 @@ AUDITS = [
 @pytest.mark.parametrize(("loop", "rounds", "ending", "sentence"), AUDITS)
 def test_a_loop_is_told_with_what_it_missed(tmp_path, loop, rounds, ending, sentence):
     story, source = told(tmp_path, LEVELS + loop)
-    last = passes(story, walks(source)[-1])[-1]
+    last = passes(story, loops(source)[-1])[-1]
     said = words(story, last)
     assert (last.rounds, last.ending) == (rounds, ending)
     assert sentence in " ".join(said)
@@ -46,7 +46,7 @@ def test_each_time_a_loop_is_entered_is_told_apart(tmp_path):
     story, source = told(
         tmp_path, "for a in range(3):\n    n = 0\n    while n < a:\n        n += 1\n"
     )
-    outer, inner = walks(source)
+    outer, inner = loops(source)
     assert [p.rounds for p in passes(story, outer)] == [3]
     assert [p.rounds for p in passes(story, inner)] == [0, 1, 2]
 
@@ -54,13 +54,13 @@ def test_each_time_a_loop_is_entered_is_told_apart(tmp_path):
 def test_recursion_keeps_the_loops_of_its_calls_apart(tmp_path):
     source = "def climb(n):\n    for i in range(n):\n        climb(i)\n    return n\nclimb(3)\n"
     story, source_read = told(tmp_path, source)
-    found = passes(story, walks(source_read)[0])
+    found = passes(story, loops(source_read)[0])
     assert sorted(p.rounds for p in found) == [0, 0, 0, 0, 1, 1, 2, 3]
 
 
 def test_what_changed_in_each_round_is_a_row(tmp_path):
     story, source = told(tmp_path, "s = 0\nfor i in range(3):\n    s += i\n    if i: t = s\n")
-    one = passes(story, walks(source)[0])[0]
+    one = passes(story, loops(source)[0])[0]
     assert rounds_table(story, one) == (
         ["i", "s", "t"], [["0", "", ""], ["1", "1", "1"], ["2", "3", "3"]],
     )  # fmt: skip
@@ -78,6 +78,6 @@ def test_of_an_endless_loop_what_never_changes_is_named(tmp_path):
     program.write_text(path)
     case = Case(number=1, name="one", stdin="", settings=Settings(timeout=0.2))
     trace, _ = trace_case(Plan(program=program, cases=(case,)), case, OWN)
-    one = passes(Story(trace), walks(read_source(program, "tide.py"))[0])[0]
+    one = passes(Story(trace), loops(read_source(program, "tide.py"))[0])[0]
     assert one.ending == "cut"
     assert "In its condition, tide and rain never change." in words(Story(trace), one)

@@ -7,18 +7,18 @@ import threading
 import pytest
 
 from asked import told
+from oddsum.languages.python.asking import Question, QuestionError
+from oddsum.languages.python.loops import loops
 from oddsum.model.claim import Claim
 from oddsum.plan.claims import moved, read_claims, write_claims
-from oddsum.source.asking import Question, QuestionError
 from oddsum.source.program import Source
-from oddsum.source.walks import walks
 from oddsum.trace.breakpoints import breakpoint_from, hits
 from oddsum.trace.claims import first_broken
+from oddsum.trace.diff import first_difference, lines_between, parting
 from oddsum.trace.filter import FilterError, Shown, lines_from
 from oddsum.trace.forecast import cells, judged
 from oddsum.trace.search import first_true, steps_with
 from oddsum.trace.series import SeriesError, bars, series
-from oddsum.trace.two import first_difference, lines_between, parting
 
 COUNT = """def step(n):
     twice = n * 2
@@ -78,7 +78,7 @@ HOLDS = [("", 6), ("i == 3", 1), ("round 4", 1), ("total > 5 and i > 1", 3), ("n
 @pytest.mark.parametrize(("typed", "times"), HOLDS)
 def test_a_hold_stops_under_its_condition(count, typed, times):
     story, source = count
-    found = hits(story, breakpoint_from("ferry.py", 6, typed), walks(source))
+    found = hits(story, breakpoint_from("ferry.py", 6, typed), loops(source))
     assert len(found) == times
     if typed == "round 4":
         assert story.values_at(found[0])["i"].text == "3"
@@ -191,7 +191,7 @@ def test_series_are_numbers_over_steps_rounds_and_items(count, tmp_path):
     from oddsum.trace.loops import passes
 
     assert series(story, "total").values == (0, 2, 6, 12, 20, 30)
-    loop = passes(story, walks(source)[0])[0]
+    loop = passes(story, loops(source)[0])[0]
     assert series(story, "total", loop).where == (2, 3, 4, 5, 6)
     with pytest.raises(SeriesError, match="No variable is called tide"):
         series(story, "tide")

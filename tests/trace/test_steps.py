@@ -14,12 +14,13 @@ import pytest
 
 from conftest import DATA, OWN, other_interpreters
 from oddsum.formats import trace_csv
+from oddsum.languages.language import Interpreter
+from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Trace
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
-from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.trace.record import record
 

@@ -13,9 +13,9 @@ from oddsum.advise.inputs import changed_cases
 from oddsum.advise.seen import MOST_STEPS, Forks, Seen, forks_of, see, seen_in
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled, trace_case
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
-from oddsum.run.interpreter import Interpreter
 
 MOST_CASES = 300  # that are recorded for advice; a plan with more of them has the first ones
 _MOST_LINES = 40  # that are typed in more, or fewer, to give a program what it asks for

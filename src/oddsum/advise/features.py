@@ -7,17 +7,17 @@ function here and a word in ``OF_INPUT`` or ``OF_RUN``.
 
 from __future__ import annotations
 
-import ast
 from collections.abc import Callable, Iterator
 
 import msgspec
 
 from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import finite_number, plain_number
+from oddsum.languages import language_of
+from oddsum.languages.language import plain_functions
+from oddsum.languages.notation import PLANS
+from oddsum.languages.outline import Number
 from oddsum.model.case import Case
-from oddsum.source.limits import Number
-from oddsum.source.outline import plain_functions
-from oddsum.source.parsing import expression_of, literal
 
 
 class Feature(msgspec.Struct, frozen=True):
@@ -56,20 +56,16 @@ def values_of(case: Case, forks: Forks) -> tuple[tuple[str, object], ...]:
         if lines and not lines[-1]:
             lines.pop()
         return tuple(("line", _typed(line)) for line in lines)
-    try:
-        call = expression_of(case.call.strip())
-    except SyntaxError:
+    call = PLANS.asking.call_of(case.call)
+    if call is None:
         return ()
-    if not isinstance(call, ast.Call):
-        return ()
-    named = getattr(call.func, "id", "")
-    functions = [f for s in forks.sources for f in plain_functions(s) if f.name == named]
-    names = functions[0].parameters if functions else ()
+    every = [f for s in forks.sources for f in plain_functions(language_of(s.name), s)]
+    names = next((f.parameters for f in every if f.name == call.name), ())
     found = []
-    for at, argument in enumerate(call.args):
+    for at, argument in enumerate(call.arguments):
         try:
-            value = literal(argument)
-        except (ValueError, TypeError):
+            value = PLANS.asking.value_of(argument)
+        except (ValueError, SyntaxError, TypeError):
             continue
         found.append((names[at] if at < len(names) else f"argument {at + 1}", value))
     return tuple(found)

@@ -9,9 +9,8 @@ import msgspec
 
 from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import plain_number
+from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.model.case import Case
-from oddsum.source.limits import Fork, Limit, Number
-from oddsum.source.parsing import module_of
 
 GapKind = Literal["limit", "branch", "loop", "kind"]
 
@@ -124,30 +123,10 @@ def _of_loops(known: Forks, seen: dict[int, Seen]) -> Iterator[Gap]:
             yield Gap("loop", fork.file, fork.line, text)
             continue
         for wanted in (0, 1):
-            if wanted not in rounds and _can_vary(fork):
+            if wanted not in rounds and not fork.fixed:
                 times = "0 times" if wanted == 0 else "just once"
                 text = f"line {fork.line}, `{_short(fork)}`: no case lets it run {times}"
                 yield Gap("loop", fork.file, fork.line, text, wanted=wanted)
-
-
-def _can_vary(fork: Fork) -> bool:
-    """A loop over fixed numbers makes as many rounds in every case."""
-    import ast
-
-    if fork.header.startswith("while True"):
-        return False
-    try:
-        tree = module_of(fork.header + " pass")
-    except SyntaxError:
-        return True
-    loop = tree.body[0]
-    if not isinstance(loop, ast.For):
-        return True
-    return not all(
-        isinstance(n, (ast.Call, ast.Constant, ast.Load))
-        or (isinstance(n, ast.Name) and n.id == "range")
-        for n in ast.walk(loop.iter)
-    )
 
 
 def _of_kinds(cases: tuple[Case, ...]) -> Iterator[Gap]:

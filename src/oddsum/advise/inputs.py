@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-import ast
+import re
 from collections.abc import Iterator
 from typing import Any
 
@@ -11,10 +11,11 @@ import msgspec
 from oddsum.advise.gaps import Gap
 from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import finite_number, plain_number
+from oddsum.languages import language_of
+from oddsum.languages.language import plain_functions
+from oddsum.languages.notation import PLANS
+from oddsum.languages.outline import CallText, Function, Limit, Number
 from oddsum.model.case import Case
-from oddsum.source.limits import Limit, Number
-from oddsum.source.outline import Function, plain_functions
-from oddsum.source.parsing import expression_of, literal, module_of
 
 _MOST = 6  # changed cases that are tried for one gap
 
@@ -95,10 +96,8 @@ def _new_text(limit: Limit, text: str, value: Number, wanted: Number) -> str | N
 
 def _with_remainder(limit: Limit, number: Number, wanted: Number) -> int:
     """The whole number nearest above whose remainder or quotient is the one wanted."""
-    tree = expression_of(limit.subject)
-    divisor = 2
-    if isinstance(tree, ast.BinOp) and isinstance(tree.right, ast.Constant):
-        divisor = int(tree.right.value) or 1  # type: ignore[arg-type]
+    by = re.search(r"(?:%|//)\s*(-?\d+)", limit.subject)
+    divisor = int(by.group(1)) or 1 if by is not None else 2
     if "//" in limit.subject:
         return int(wanted) * divisor
     start = int(number)
@@ -126,8 +125,8 @@ def _invalid(case: Case, known: Forks) -> Iterator[Case]:
                 yield _with_stdin(case, [*lines[:number], "-1", *lines[number + 1 :]])
         return
     call = _call_of(case)
-    for at, argument in enumerate(call.args if call is not None else ()):
-        if isinstance(argument, ast.Constant) and isinstance(argument.value, (int, float)):
+    for at, argument in enumerate(call.arguments if call is not None else ()):
+        if isinstance(_plain(argument), (int, float)):
             yield _with_argument(case, at, "-1")
 
 
@@ -136,7 +135,7 @@ def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> I
     if call is None:
         return
     function = _function(known, call)
-    for at, argument in enumerate(call.args):
+    for at, argument in enumerate(call.arguments):
         named = function.parameters[at] if function and at < len(function.parameters) else ""
         own = limit is not None and limit.function == (function.name if function else "")
         if limit is not None and own and named not in _roots(limit):
@@ -147,19 +146,18 @@ def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> I
 
 def _roots(limit: Limit) -> set[str]:
     """The names a limit's subject is made of."""
-    return {n.id for n in ast.walk(module_of(limit.subject)) if isinstance(n, ast.Name)}
+    return set(language_of(limit.file).asking.names_in(limit.subject))
 
 
-def _new_argument(gap: Gap, limit: Limit | None, argument: ast.expr) -> Iterator[str]:
+def _new_argument(gap: Gap, limit: Limit | None, argument: str) -> Iterator[str]:
     wanted = gap.wanted or 0
-    try:
-        value = literal(argument)
-    except (ValueError, TypeError):
+    value = _plain(argument)
+    if value is None:
         return
     if isinstance(value, (list, tuple, str)):
         if limit is None or limit.subject.startswith("len("):
             more = value * (int(wanted) + 1) if len(value) else _one_more(value, int(wanted))
-            yield repr(more[: int(wanted)])
+            yield PLANS.asking.text_of(more[: int(wanted)])
         return
     if not isinstance(value, (int, float)) or isinstance(value, bool):
         return
@@ -176,26 +174,25 @@ def _one_more(value: Any, count: int) -> Any:
     return [1] * count if isinstance(value, list) else (1,) * count
 
 
-def _call_of(case: Case) -> ast.Call | None:
+def _plain(argument: str) -> Any:
+    """The value of an argument; None where it is more than plain data."""
     try:
-        tree = expression_of((case.call or "").strip())
-    except SyntaxError:
+        return PLANS.asking.value_of(argument)
+    except (ValueError, SyntaxError, TypeError):
         return None
-    return tree if isinstance(tree, ast.Call) and not any(
-        isinstance(a, ast.Starred) for a in tree.args
-    ) else None  # fmt: skip
 
 
-def _function(known: Forks, call: ast.Call) -> Function | None:
-    name = getattr(call.func, "id", "")
-    return next((f for s in known.sources for f in plain_functions(s) if f.name == name), None)
+def _call_of(case: Case) -> CallText | None:
+    return PLANS.asking.call_of(case.call or "")
+
+
+def _function(known: Forks, call: CallText) -> Function | None:
+    every = (f for s in known.sources for f in plain_functions(language_of(s.name), s))
+    return next((f for f in every if f.name == call.name), None)
 
 
 def _with_argument(case: Case, at: int, text: str) -> Case:
-    call = _call_of(case)
-    assert call is not None
-    call.args[at] = expression_of(text)
-    return msgspec.structs.replace(case, call=ast.unparse(call))
+    return msgspec.structs.replace(case, call=PLANS.asking.with_argument(case.call or "", at, text))
 
 
 def _with_stdin(case: Case, lines: list[str]) -> Case:

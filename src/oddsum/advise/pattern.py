@@ -9,10 +9,10 @@ import msgspec
 from oddsum.advise.features import Feature, Known, features_of, values_of
 from oddsum.advise.seen import Forks, Seen, forks_of, see
 from oddsum.compare.numbers import differing_numbers, plain_number
+from oddsum.languages.language import Interpreter
+from oddsum.languages.outline import Number
 from oddsum.model.case import Plan
 from oddsum.model.outcome import CaseResult, Outcome
-from oddsum.run.interpreter import Interpreter
-from oddsum.source.limits import Number
 
 MOST_RECORDED = 40  # cases; a plan with more is judged by its inputs alone
 _LONGEST = 1.0  # seconds a case may take to be recorded for this

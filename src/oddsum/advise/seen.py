@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import ast
 import threading
 from collections.abc import Iterable
 from pathlib import Path
@@ -10,14 +9,15 @@ from pathlib import Path
 import msgspec
 
 from oddsum.check.recorded import record_each
+from oddsum.languages import language_of
+from oddsum.languages.language import Interpreter, Language
+from oddsum.languages.notation import read_value
+from oddsum.languages.outline import Fork, Limit, Number
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import ProgramError
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace, Value
-from oddsum.run.interpreter import Interpreter
-from oddsum.source.limits import Fork, Limit, Number, forks, limits
-from oddsum.source.outline import own_modules
-from oddsum.source.parsing import expression_of, literal
 from oddsum.source.program import Source, read_source
 from oddsum.trace.ask import Story
 
@@ -67,14 +67,14 @@ def forks_of(program: Path) -> Forks:
     """Read the limits, conditions and loops of a program and its own modules."""
     folder = program.resolve().parent
     sources = []
-    for path in own_modules(program):
+    for path in language_of(program).reading.own_files(program):
         try:
             sources.append(read_source(path, path.relative_to(folder).as_posix()))
         except (ProgramError, ValueError):
             continue  # the run says what is wrong with it
     return Forks(
-        tuple(x for s in sources for x in limits(s)),
-        tuple(x for s in sources for x in forks(s)),
+        tuple(x for s in sources for x in language_of(s.name).reading.limits(s)),
+        tuple(x for s in sources for x in language_of(s.name).reading.forks(s)),
         tuple(sources),
     )
 
@@ -115,7 +115,7 @@ def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
 def _plain(value: Value) -> str:
     """The text that was read: a recording has it as a text's repr."""
     try:
-        text = literal(value.text)
+        text = read_value(value.text)
     except (ValueError, SyntaxError):
         return value.text
     return text if isinstance(text, str) else value.text
@@ -141,34 +141,33 @@ def _rounds(story: Story, fork: Fork) -> tuple[int, ...]:
 
 def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
     found = []
-    expression = expression_of(limit.subject)
+    language = language_of(limit.file)
     for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
         names = story.values_at(number)
-        value = _worked_out(expression, names, story.step(number).function)
+        value = _worked_out(language, limit.subject, names, story.step(number).function)
         if value is not None:
             found.append(Subject(number, value))
     return tuple(found)
 
 
-def _worked_out(node: ast.expr, names: dict[str, Value], function: str) -> Number | None:
+def _worked_out(
+    language: Language, subject: str, names: dict[str, Value], function: str
+) -> Number | None:
     """A subject's value from recorded values, None where they do not tell it."""
-    if isinstance(node, ast.Name):
-        return _as_number(_value_of(names, node.id, function))
-    if isinstance(node, ast.Constant) and isinstance(node.value, (int, float)):
-        return node.value
-    if isinstance(node, ast.Call) and isinstance(node.args[0], ast.Name):
-        value = _value_of(names, node.args[0].id, function)
-        if getattr(node.func, "id", "") == "len":
-            return None if value is None else value.size
+    values: dict[str, Number] = {}
+    for name in language.asking.names_in(subject):
+        value = _value_of(names, name, function)
+        # A length is asked of the size: a recording may not have all of a long text.
+        if value is not None and subject == f"len({name})":
+            return value.size
         number = _as_number(value)
-        return None if number is None else abs(number)
-    if isinstance(node, ast.BinOp):
-        left = _worked_out(node.left, names, function)
-        right = _worked_out(node.right, names, function)
-        if left is None or not right:
-            return None
-        return left % right if isinstance(node.op, ast.Mod) else left // right
-    return None
+        if number is not None:
+            values[name] = number
+    try:
+        answer = language.asking.question(subject).ask(values)
+    except (QuestionError, Unanswered):
+        return None
+    return answer if isinstance(answer, (int, float)) else None
 
 
 def _value_of(names: dict[str, Value], name: str, function: str) -> Value | None:

@@ -5,10 +5,10 @@ from __future__ import annotations
 import threading
 
 from oddsum.check.traced import Cancelled
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.run.begin import fresh
 from oddsum.run.case import cancelled, run_case
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.source.program import Source
 from oddsum.trace.parts import Apart, take_apart

@@ -6,11 +6,11 @@ import threading
 from collections.abc import Iterable
 
 from oddsum.check.recorded import record_each
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
-from oddsum.run.interpreter import Interpreter
 from oddsum.trace.ask import Story
 from oddsum.trace.claims import claims_for, first_broken
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import threading
 
 from oddsum.check.traced import Cancelled
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import Run
 from oddsum.run.begin import fresh
 from oddsum.run.case import cancelled, run_case
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.trace.inside import Web, web_of
 from oddsum.trace.record import Wanted, recording

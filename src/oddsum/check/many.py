@@ -10,10 +10,10 @@ from concurrent.futures import ThreadPoolExecutor, as_completed
 
 from oddsum.check.traced import Cancelled
 from oddsum.compare.judge import judge
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.run.case import cancelled
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.runner import Runner, runner_of
 from oddsum.run.scratch import Bundle, Scratch
 

@@ -9,11 +9,11 @@ from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 
 from oddsum.compare.judge import judge
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.run.case import cancelled
 from oddsum.run.command import built
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.runner import Runner, runner_of
 from oddsum.run.scratch import Bundle, Scratch, bundle
 

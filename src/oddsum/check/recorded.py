@@ -10,11 +10,11 @@ from concurrent.futures import ThreadPoolExecutor
 from typing import TypeVar
 
 from oddsum.check.traced import trace_case
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Host, Starter
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
 
 Kept = TypeVar("Kept")

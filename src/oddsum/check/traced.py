@@ -8,15 +8,15 @@ from collections.abc import Callable
 import msgspec
 
 from oddsum.compare.judge import judge
+from oddsum.languages import language_for
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Run
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Starter, fresh
 from oddsum.run.case import cancelled, run_case
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, Scratch, bundle
-from oddsum.source.asking import Question
 from oddsum.trace.record import Wanted, recording
 
 
@@ -46,7 +46,7 @@ def trace_case(
     could change it.
     """
     for text in watches:
-        Question(text)
+        language_for(plan).asking.question(text)
     start = start or fresh(interpreter)
     with Scratch(files or bundle(plan)) as scratch:
         plain = plain or run_case(plan, case, scratch, start, stop)

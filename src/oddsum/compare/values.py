@@ -8,9 +8,9 @@ from typing import Any
 from oddsum.compare.numbers import number_of, number_words
 from oddsum.compare.rules import same_number
 from oddsum.compare.words import line_words, text_difference
+from oddsum.languages.notation import read_value
 from oddsum.model.case import DEFAULT_TOLERANCE
 from oddsum.model.outcome import Difference
-from oddsum.source.parsing import literal
 
 _SHOWN = 80  # characters of a value that are quoted
 _DEEPEST = 20  # levels that are gone down
@@ -40,7 +40,7 @@ def _read(text: str) -> Any:
     if text in ("set()", "frozenset()"):
         return set()
     try:
-        return literal(text)
+        return read_value(text)
     except (ValueError, SyntaxError, MemoryError, RecursionError, TypeError):
         return _NONE
 

@@ -9,8 +9,8 @@ import textwrap
 
 from oddsum.draw.figure import BLUE, ChartError, Drawing
 from oddsum.draw.sheet import Rule, Sheet, Word
+from oddsum.trace.aliases import Ledger, ledger_at
 from oddsum.trace.ask import Story
-from oddsum.trace.entries import Ledger, ledger_at
 from oddsum.trace.inside import Web
 from oddsum.trace.words import short
 

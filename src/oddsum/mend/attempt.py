@@ -6,10 +6,10 @@ import threading
 from collections.abc import Iterator
 
 from oddsum.check.plan import check
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.errors import ProgramError
 from oddsum.model.outcome import CaseResult
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import bundle
 from oddsum.source.program import Source
 

@@ -12,27 +12,27 @@ from oddsum.model.lead import Evidence, Slip
 from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
-    from oddsum.pinpoint.grounds import Grounds
+    from oddsum.pinpoint.evidence import Gathered
     from oddsum.pinpoint.proposal import Confirmed
 
 
-def account(one: Confirmed, slip: Slip, equals: int, grounds: Grounds) -> Iterator[Evidence]:
+def account(one: Confirmed, slip: Slip, equals: int, gathered: Gathered) -> Iterator[Evidence]:
     """All that speaks for and against a lead with a mend; ``equals`` other mends fit as well."""
-    yield from _trial(one, grounds)
-    yield from line_account(grounds, slip.file, slip.line)
+    yield from _trial(one, gathered)
+    yield from line_account(gathered, slip.file, slip.line)
     if equals:
         text = f"{counted(equals, 'other change')} here would fit as well"
         yield Evidence("trial", "against", text)
 
 
-def line_account(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+def line_account(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
     """What speaks for and against a line, trials aside."""
     for find in _FINDERS:
-        yield from find(grounds, file, line)
+        yield from find(gathered, file, line)
 
 
-def _trial(one: Confirmed, grounds: Grounds) -> Iterator[Evidence]:
-    odd = grounds.odd
+def _trial(one: Confirmed, gathered: Gathered) -> Iterator[Evidence]:
+    odd = gathered.odd
     both = " together with one elsewhere" if len(one.proposal.slips) > 1 else ""
     yield Evidence("trial", "for", f"a change here{both} settles {of(len(one.settles), len(odd))}")
     if one.breaks:
@@ -54,12 +54,12 @@ def _held_out(leaning_on: tuple[int, ...]) -> Evidence:
     return Evidence("trial", "against", text)
 
 
-def _coverage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+def _coverage(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
     """What it says of a line in which cases it ran."""
-    coverage, odd = grounds.coverage, grounds.odd
-    place = grounds.place(file, line)
+    coverage, odd = gathered.coverage, gathered.odd
+    place = gathered.place(file, line)
     in_odd = coverage.cases_at(place, coverage.known(odd))
-    known = coverage.known(grounds.agreeing)
+    known = coverage.known(gathered.agreeing)
     in_agreeing = coverage.cases_at(place, known)
     if in_odd:
         yield Evidence("coverage", "for", f"runs in {of(len(in_odd), len(odd))}")
@@ -73,18 +73,18 @@ def _coverage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
         yield Evidence("coverage", "against", text)
 
 
-def _notes(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
-    for note in grounds.notes_at(file, line):
+def _notes(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
+    for note in gathered.notes_at(file, line):
         yield Evidence("note", "for", note.text)
 
 
-def _lineage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
+def _lineage(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
     """Whether wrong values go back to a line."""
-    if not grounds.lineage:
+    if not gathered.lineage:
         return
-    place = grounds.place(file, line)
-    with_it = [n for n, places in grounds.lineage.items() if place in places]
-    without = [n for n in grounds.lineage if n not in with_it]
+    place = gathered.place(file, line)
+    with_it = [n for n, places in gathered.lineage.items() if place in places]
+    without = [n for n in gathered.lineage if n not in with_it]
     if with_it and not without:
         some = "the wrong value goes" if len(with_it) == 1 else "every wrong value looked at goes"
         yield Evidence("lineage", "for", f"{some} back through this line")
@@ -96,21 +96,21 @@ def _lineage(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
         yield Evidence("lineage", "against", text)
 
 
-def _loops(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
-    told = grounds.loops.get(grounds.place(file, line))
+def _loops(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
+    told = gathered.loops.get(gathered.place(file, line))
     if told is not None:
         yield Evidence("loop", "for", f"in case {told[0]}: {told[1]}")
 
 
-def _claims(grounds: Grounds, file: str, line: int) -> Iterator[Evidence]:
-    for words, places in grounds.claims:
-        if grounds.place(file, line) in places:
+def _claims(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
+    for words, places in gathered.claims:
+        if gathered.place(file, line) in places:
             yield Evidence(
                 "claim", "for", f"your claim {words} is broken, and goes back to this line"
             )
 
 
-_FINDERS: tuple[Callable[[Grounds, str, int], Iterator[Evidence]], ...] = (
+_FINDERS: tuple[Callable[[Gathered, str, int], Iterator[Evidence]], ...] = (
     _notes,
     _lineage,
     _loops,

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 
 import msgspec
 
-from oddsum.source.outline import statement_at
+from oddsum.languages import language_of
 from oddsum.source.program import Source
 
 Place = tuple[str, int]
@@ -49,4 +49,4 @@ class Coverage(msgspec.Struct, frozen=True):
 
 def place_of(source: Source, line: int) -> Place:
     """The place whose visits say whether a line ran: the first line of its statement."""
-    return source.name, statement_at(source, line)
+    return source.name, language_of(source.name).reading.statement_at(source, line)

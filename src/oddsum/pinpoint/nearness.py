@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from oddsum.languages.notation import read_value
 from oddsum.model.case import Case
 from oddsum.model.outcome import Run
-from oddsum.source.parsing import literal
 
 _LONGEST = 20_000  # characters: nearness of longer results is not worked out
 
@@ -27,7 +27,7 @@ def _of_values(expected: str, actual: str) -> float:
     if len(actual) > _LONGEST:
         return 0.0
     try:
-        return _alike(literal(expected), literal(actual))
+        return _alike(read_value(expected), read_value(actual))
     except (ValueError, SyntaxError, RecursionError, MemoryError):
         return float(expected == actual)
 

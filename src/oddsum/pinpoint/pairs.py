@@ -6,9 +6,9 @@ from collections.abc import Iterator, Sequence
 
 import msgspec
 
+from oddsum.languages.language import Language
+from oddsum.languages.scene import Scene
 from oddsum.model.lead import Slip
-from oddsum.pinpoint.edits import slips_of
-from oddsum.pinpoint.edits.scene import Scene
 from oddsum.pinpoint.proposal import Proposal, Screening
 
 MOST_HALVES = 8  # half mends that are searched on from
@@ -32,14 +32,16 @@ def halves(found: Sequence[Screening]) -> list[Screening]:
     return chosen
 
 
-def second_halves(half: Screening, scenes: Sequence[Scene]) -> Iterator[Proposal]:
+def second_halves(
+    half: Screening, scenes: Sequence[Scene], language: Language
+) -> Iterator[Proposal]:
     """Each edit of the program as the half mend leaves it, together with that mend."""
     first = half.proposal.slips[0]
     for scene in scenes:
         text = half.proposal.texts.get(scene.source.name)
         source = scene.source if text is None else scene.source.edited(text)
-        edited = Scene(source, scene.types, scene.wanted)
-        for slip, new in slips_of(edited):
+        edited = language.edits.scene(source, scene.types, scene.wanted)
+        for slip, new in language.edits.edits(edited):
             if not _touches(first, slip, same_file=text is not None):
                 yield Proposal(
                     (first, _placed_before(first, slip) if text is not None else slip),

@@ -6,13 +6,13 @@ from collections.abc import Iterator, Mapping
 
 import msgspec
 
+from oddsum.languages import language_of
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case
 from oddsum.model.lead import Slip
 from oddsum.pinpoint.coverage import place_of
-from oddsum.pinpoint.edits.place import quoted
-from oddsum.source.asking import Question, QuestionError, Unanswered
 from oddsum.source.program import Source
-from oddsum.source.reads import reads
+from oddsum.source.quoting import quoted
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.search import Asking
@@ -60,7 +60,7 @@ def _difference(slip: Slip, story: Story, number: int, place: tuple[str, int]) -
     if not slip.asks:
         return None
     try:
-        now, then = Asking(story, Question(slip.asks)), Asking(story, Question(slip.would))
+        now, then = (Asking(story, story.question(t)) for t in (slip.asks, slip.would))
     except QuestionError:
         return None
     for visit, step in enumerate(story.visits({place})[:_MOST_VISITS], 1):
@@ -99,7 +99,7 @@ def _running(story: Story, number: int, visits: list[int], source: Source, line:
     values = []
     for name in names:
         try:
-            asking = Asking(story, Question(name))
+            asking = Asking(story, story.question(name))
         except QuestionError:
             continue
         told = asking.values(before)
@@ -113,6 +113,6 @@ def _running(story: Story, number: int, visits: list[int], source: Source, line:
 
 def _names(source: Source, line: int) -> Iterator[str]:
     """The names read on a line, in the order they stand there."""
-    facts = reads(source).get(line)
+    facts = language_of(source.name).reading.reads(source).get(line)
     seen = dict.fromkeys(r.name for r in facts.all_reads) if facts is not None else {}
     return iter(seen)

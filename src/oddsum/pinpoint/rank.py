@@ -8,92 +8,95 @@ import msgspec
 
 from oddsum.model.lead import Edit, Lead, Mend, Slip
 from oddsum.pinpoint.account import account
-from oddsum.pinpoint.edits.place import quoted
-from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.whole_lines import slip_edits
 from oddsum.source.edits import edits_of, lines_of
+from oddsum.source.quoting import quoted
 
 MOST_LEADS = 6
 
 
-def weight(one: Confirmed, grounds: Grounds) -> float:
+def weight(one: Confirmed, gathered: Gathered) -> float:
     """How likely a mend is the one that is meant, from 0 to 1, whatever it settles.
 
     How common the slips are, weighed with what else speaks for their lines, less for a mend that
     writes much.
     """
-    leaning = len(one.leaning_on or ()) / max(1, len(grounds.odd))
-    return _likely(one.proposal, grounds) * (1 - 0.1 * leaning)
+    leaning = len(one.leaning_on or ()) / max(1, len(gathered.odd))
+    return _likely(one.proposal, gathered) * (1 - 0.1 * leaning)
 
 
-def _likely(proposal: Proposal, grounds: Grounds) -> float:
-    beside = min(support(s, grounds) for s in proposal.slips)
+def _likely(proposal: Proposal, gathered: Gathered) -> float:
+    beside = min(support(s, gathered) for s in proposal.slips)
     return min(1.0, proposal.likely * beside / (1 + proposal.size / 120))
 
 
-def support(slip: Slip, grounds: Grounds) -> float:
+def support(slip: Slip, gathered: Gathered) -> float:
     """What else speaks for a slip, as a factor: coverage, lineage, notes, loops, claims."""
     file, line = slip.file, slip.line
-    factor = 0.55 + 0.45 * grounds.suspicion(file, line)
-    share = grounds.in_lineage(file, line)
+    factor = 0.55 + 0.45 * gathered.suspicion(file, line)
+    share = gathered.in_lineage(file, line)
     if share is not None and slip.old.strip():  # what is missing is in no lineage
         factor *= 0.85 + 0.15 * share
-    if any(slip.kind in note.kinds for note in grounds.notes_at(file, line)):
+    if any(slip.kind in note.kinds for note in gathered.notes_at(file, line)):
         factor *= 1.25
-    if slip.kind in ("bounds", "index", "placement") and grounds.place(file, line) in grounds.loops:
+    if (
+        slip.kind in ("bounds", "index", "placement")
+        and gathered.place(file, line) in gathered.loops
+    ):
         factor *= 1.1
-    if any(grounds.place(file, line) in places for _, places in grounds.claims):
+    if any(gathered.place(file, line) in places for _, places in gathered.claims):
         factor *= 1.15
     return factor
 
 
-def order(one: Confirmed, grounds: Grounds) -> tuple[float, ...]:
+def order(one: Confirmed, gathered: Gathered) -> tuple[float, ...]:
     """What comes first: settles most and breaks least, then the likelier."""
     settled = len(one.settles) - len(one.breaks)
     line = one.proposal.slips[0].line
-    return (-settled, len(one.breaks), -weight(one, grounds), line)
+    return (-settled, len(one.breaks), -weight(one, gathered), line)
 
 
-def score(one: Confirmed, grounds: Grounds) -> float:
+def score(one: Confirmed, gathered: Gathered) -> float:
     """How far a lead explains what is wrong, from 0 to 1.
 
     The share of odd cases it settles, less what it breaks, weighed with how likely the mend is; a
     lead that settles everything and breaks nothing stays above every other.
     """
-    settled = max(0.0, (len(one.settles) - len(one.breaks)) / max(1, len(grounds.odd)))
-    weighed = settled * (0.5 + 0.45 * min(1.0, weight(one, grounds)))
+    settled = max(0.0, (len(one.settles) - len(one.breaks)) / max(1, len(gathered.odd)))
+    weighed = settled * (0.5 + 0.45 * min(1.0, weight(one, gathered)))
     return round(weighed if one.whole else 0.5 * weighed, 3)
 
 
 def leads(
-    confirmed: Sequence[Confirmed], grounds: Grounds, found: Sequence[Screening] = ()
+    confirmed: Sequence[Confirmed], gathered: Gathered, found: Sequence[Screening] = ()
 ) -> tuple[Lead, ...]:
     """Make leads, best first, one place once; equal explanations stand on one lead.
 
     ``found`` is what all trials showed: with it each odd case is held out in turn.
     """
-    confirmed = [_held_out(one, grounds, found) for one in confirmed]
+    confirmed = [_held_out(one, gathered, found) for one in confirmed]
     places: dict[tuple[str, int], list[tuple[Confirmed, Slip]]] = {}
-    for one in sorted(confirmed, key=lambda c: order(c, grounds)):
+    for one in sorted(confirmed, key=lambda c: order(c, gathered)):
         for slip in one.proposal.slips:
             places.setdefault((slip.file, slip.line), []).append((one, slip))
     chosen = list(places.values())[:MOST_LEADS]
     ranks = {(g[0][0].proposal.slips, g[0][1]): n for n, g in enumerate(chosen, 1)}
-    made = tuple(_lead(n, group, ranks, grounds) for n, group in enumerate(chosen, 1))
+    made = tuple(_lead(n, group, ranks, gathered) for n, group in enumerate(chosen, 1))
     if any(c.whole for c in confirmed):
         return made
-    taken = frozenset(grounds.place(x.file, line) for x in made for line in x.lines)
-    return made + suspects(grounds, taken, len(made) + 1)
+    taken = frozenset(gathered.place(x.file, line) for x in made for line in x.lines)
+    return made + suspects(gathered, taken, len(made) + 1)
 
 
-def _held_out(one: Confirmed, grounds: Grounds, found: Sequence[Screening]) -> Confirmed:
-    if not found or not one.whole or len(grounds.odd) < 2:
+def _held_out(one: Confirmed, gathered: Gathered, found: Sequence[Screening]) -> Confirmed:
+    if not found or not one.whole or len(gathered.odd) < 2:
         return one
-    leaning = held(one.proposal, found, grounds.odd, lambda p: _likely(p, grounds))
+    leaning = held(one.proposal, found, gathered.odd, lambda p: _likely(p, gathered))
     return msgspec.structs.replace(one, leaning_on=leaning)
 
 
@@ -101,7 +104,7 @@ def _lead(
     rank: int,
     group: list[tuple[Confirmed, Slip]],
     ranks: dict[tuple[tuple[Slip, ...], Slip], int],
-    grounds: Grounds,
+    gathered: Gathered,
 ) -> Lead:
     (one, slip), *others = group
     equals = [
@@ -109,8 +112,8 @@ def _lead(
         for o, s in others
         if (o.settles, o.breaks, o.whole) == (one.settles, one.breaks, one.whole)
     ]
-    source = grounds.sources[slip.file]
-    proof = prove(slip, source, grounds.stories)
+    source = gathered.sources[slip.file]
+    proof = prove(slip, source, gathered.stories)
     mine = slip_edits(source, slip)
     ways = tuple(dict.fromkeys(_way(s) for s in equals))
     slips = one.proposal.slips
@@ -126,9 +129,9 @@ def _lead(
         how=" ".join(x for x in (_how(slip, mine, ways, beside), proof.then) if x),
         case=proof.case,
         step=proof.step,
-        mend=Mend(_all_edits(one.proposal, grounds), one.settles, one.breaks),
-        score=score(one, grounds),
-        evidence=tuple(account(one, slip, len(ways), grounds)),
+        mend=Mend(_all_edits(one.proposal, gathered), one.settles, one.breaks),
+        score=score(one, gathered),
+        evidence=tuple(account(one, slip, len(ways), gathered)),
         equals=ways,
         beside=tuple(beside),
     )
@@ -140,11 +143,11 @@ def _way(slip: Slip) -> str:
     return f"{quoted(slip.old)} → {quoted(slip.new)}"
 
 
-def _all_edits(proposal: Proposal, grounds: Grounds) -> tuple[Edit, ...]:
+def _all_edits(proposal: Proposal, gathered: Gathered) -> tuple[Edit, ...]:
     return tuple(
         edit
         for name, text in proposal.texts.items()
-        for edit in edits_of(grounds.sources[name], text)
+        for edit in edits_of(gathered.sources[name], text)
     )
 
 

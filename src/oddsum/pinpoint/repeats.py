@@ -2,34 +2,14 @@
 
 from __future__ import annotations
 
-import ast
 from collections.abc import Iterable, Mapping
 
+from oddsum.languages import language_of
 from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.wrong import last_return
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
-
-_CHANGING = {
-    "random": {
-        "random",
-        "randint",
-        "choice",
-        "shuffle",
-        "uniform",
-        "randrange",
-        "sample",
-        "choices",
-    },
-    "time": {"time", "time_ns", "perf_counter", "monotonic", "localtime", "ctime", "process_time"},
-    "datetime": {"now", "today", "utcnow"},
-    "date": {"today"},
-    "os": {"urandom", "getpid"},
-    "uuid": {"uuid1", "uuid4"},
-    "secrets": {"token_hex", "randbelow", "choice", "token_bytes"},
-}
-_PLAIN = {"id", "urandom", "getpid", "uuid4", "token_hex", "randbelow", "SystemRandom"}
 
 
 def unsteady(
@@ -55,22 +35,11 @@ def _differs(story: Story, result: CaseResult) -> bool:
 
 def drawing_lines(sources: Iterable[Source]) -> list[tuple[str, int, str]]:
     """Calls whose result is another one each time: file, line, and the call as it is written."""
-    found = []
-    for source in sources:
-        for node in ast.walk(source.tree or ast.Module([], [])):
-            if isinstance(node, ast.Call) and _changes(node.func):
-                found.append((source.name, node.lineno, ast.unparse(node)[:40]))
-    return sorted(found, key=lambda f: f[:2])
-
-
-def _changes(func: ast.expr) -> bool:
-    if isinstance(func, ast.Name):
-        return func.id in _PLAIN
-    if not isinstance(func, ast.Attribute):
-        return False
-    root = func.value
-    name = root.attr if isinstance(root, ast.Attribute) else getattr(root, "id", "")
-    return func.attr in _CHANGING.get(name, ())
+    return sorted(
+        (source.name, line, call)
+        for source in sources
+        for line, call in language_of(source.name).reading.unsteady_calls(source)
+    )
 
 
 def unsteady_remark(cases: tuple[int, ...], sources: Iterable[Source]) -> str:

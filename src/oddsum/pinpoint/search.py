@@ -12,25 +12,23 @@ import msgspec
 from oddsum.check.many import check_each
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
+from oddsum.languages import language_for
+from oddsum.languages.language import Interpreter
+from oddsum.languages.scene import Scene
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
 from oddsum.model.lead import Lead, Note, Pinpointing, Slip, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.coverage import Coverage, place_of
-from oddsum.pinpoint.edits import slips_of
-from oddsum.pinpoint.edits.scene import Scene
-from oddsum.pinpoint.grounds import Grounds, dig
-from oddsum.pinpoint.notes import notes_on
+from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.rank import leads, order
-from oddsum.pinpoint.screen import Screen
 from oddsum.pinpoint.sight import Sight, look
+from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.unchanged import Unchanged
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle, bundle
-from oddsum.source.outline import own_modules
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
 
@@ -84,6 +82,7 @@ class _Search:
         self.on_progress, self.on_leads = on_progress, on_leads
         self.started = time.monotonic()
         self.files = bundle(plan)
+        self.language = language_for(plan)
         self.results: tuple[CaseResult, ...] = ()
         self.trials, self.skipped, self.complete = 0, 0, True
         self.found: list[Screening] = []
@@ -105,9 +104,10 @@ class _Search:
         self.on_progress("recording which lines run", 0, 0)
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
         self.on_stories(sight.stories)
-        scenes = [Scene(s, sight.types, self._wanted()) for s in self._sources()]
-        self.notes = notes_on(scenes)
-        grounds = dig(
+        wanted = self._wanted()
+        scenes = [self.language.edits.scene(s, sight.types, wanted) for s in self._sources()]
+        self.notes = tuple(self.language.edits.notes(scenes))
+        gathered = gather(
             {s.source.name: s.source for s in scenes},
             self.results,
             sight.coverage,
@@ -115,16 +115,16 @@ class _Search:
             sight.stories,
             self.claims,
         )
-        with Screen(self.plan, self.files, self.interpreter, self.results) as screen:
-            confirmed = self._single(screen, scenes, sight, grounds)
+        with TrialRunner(self.plan, self.files, self.interpreter, self.results) as screen:
+            confirmed = self._single(screen, scenes, sight, gathered)
             if not any(c.whole for c in confirmed):
-                confirmed += self._double(screen, scenes, grounds)
+                confirmed += self._double(screen, scenes, gathered)
             remarks = _remarks(screen.unsure)
-        self.weights = suspects.weights(grounds)
+        self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(sight.stories, self.results)
         if unsteady:
-            remarks = (repeats.unsteady_remark(unsteady, grounds.sources.values()),)
-        return self._told(leads(confirmed, grounds, self.found), remarks)
+            remarks = (repeats.unsteady_remark(unsteady, gathered.sources.values()),)
+        return self._told(leads(confirmed, gathered, self.found), remarks)
 
     def _go_on(self) -> None:
         if self.stop.is_set():
@@ -133,12 +133,12 @@ class _Search:
     # -- trials --------------------------------------------------------------------------------
 
     def _single(
-        self, screen: Screen, scenes: list[Scene], sight: Sight, grounds: Grounds
+        self, screen: TrialRunner, scenes: list[Scene], sight: Sight, gathered: Gathered
     ) -> list[Confirmed]:
         """Edits in one place: on one odd case first, then, where that settles not everything, on
         more of them."""
         every = self._proposals(scenes, sight.coverage)
-        proposals = self._changing(every, screen, sight, grounds)
+        proposals = self._changing(every, screen, sight, gathered)
         self.skipped = len(every) - len(proposals)
         confirmed: list[Confirmed] = []
         for ahead in (screen.odd[:1], screen.odd[1:]):
@@ -152,7 +152,7 @@ class _Search:
             if ahead == screen.odd[:1]:
                 self._count(tried, len(proposals))
             self.found += found
-            confirmed = self._confirm(self.found, grounds)
+            confirmed = self._confirm(self.found, gathered)
             if any(c.whole for c in confirmed) or len(self.odd) == 1:
                 break
             done = {s.proposal.slips for s in found}
@@ -160,7 +160,7 @@ class _Search:
         return confirmed
 
     def _changing(
-        self, every: list[Proposal], screen: Screen, sight: Sight, grounds: Grounds
+        self, every: list[Proposal], screen: TrialRunner, sight: Sight, gathered: Gathered
     ) -> list[Proposal]:
         """The edits that could change what the shortest odd case does."""
         told = sight.stories.get(screen.odd[0].number)
@@ -170,10 +170,12 @@ class _Search:
         return [
             p
             for p in every
-            if not unchanged.changes_nothing(p.slips[0], grounds.sources[p.slips[0].file])
+            if not unchanged.changes_nothing(p.slips[0], gathered.sources[p.slips[0].file])
         ]
 
-    def _double(self, screen: Screen, scenes: list[Scene], grounds: Grounds) -> list[Confirmed]:
+    def _double(
+        self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
+    ) -> list[Confirmed]:
         """Edits in two places, from the best half mends on."""
         whole: list[Screening] = []
 
@@ -182,15 +184,15 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        ran = self._ran(grounds.coverage)
+        ran = self._ran(gathered.coverage)
         for number, half in enumerate(halves(self.found), 1):
             if time.monotonic() > self.deadline or len(whole) >= MOST_WHOLE:
                 self.complete = False
                 break
             proposals = [
                 p
-                for p in second_halves(half, scenes)
-                if place_of(grounds.sources[p.slips[1].file], _runs_at(p.slips[1])) in ran
+                for p in second_halves(half, scenes, self.language)
+                if place_of(gathered.sources[p.slips[1].file], _runs_at(p.slips[1])) in ran
             ]
             proposals.sort(key=lambda p: (-p.likely, p.size))
             what = f"trying edits in two places, {number} of {MOST_HALVES}"
@@ -204,7 +206,7 @@ class _Search:
             )
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
-        return self._confirm(whole, grounds) if whole else []
+        return self._confirm(whole, gathered) if whole else []
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
         return lambda number, total: self.on_progress(what, number, total)
@@ -219,7 +221,7 @@ class _Search:
         ran = self._ran(coverage)
         found: list[Proposal] = []
         for scene in scenes:
-            for slip, text in slips_of(scene):
+            for slip, text in self.language.edits.edits(scene):
                 if place_of(scene.source, _runs_at(slip)) in ran:
                     found.append(Proposal((slip,), {scene.source.name: text}))
         return sorted(found, key=lambda p: (-p.likely, p.size))
@@ -229,7 +231,9 @@ class _Search:
 
     def _sources(self) -> list[Source]:
         folder = self.plan.program.resolve().parent
-        names = [str(p.relative_to(folder)) for p in own_modules(self.plan.program)]
+        names = [
+            str(p.relative_to(folder)) for p in self.language.reading.own_files(self.plan.program)
+        ]
         return [decode_source(self.files.files[n], n) for n in names if n in self.files.files]
 
     def _wanted(self) -> frozenset[str]:
@@ -239,10 +243,10 @@ class _Search:
 
     # -- what stands ---------------------------------------------------------------------------
 
-    def _confirm(self, found: Sequence[Screening], grounds: Grounds) -> list[Confirmed]:
+    def _confirm(self, found: Sequence[Screening], gathered: Gathered) -> list[Confirmed]:
         """Run each mend worth showing against the whole plan, in isolated processes."""
-        worth = self._worth_confirming(found, grounds)
-        versions = [self._edited(s.proposal, grounds) for s in worth]
+        worth = self._worth_confirming(found, gathered)
+        versions = [self._edited(s.proposal, gathered) for s in worth]
         confirmed: list[Confirmed] = []
         checks = check_each(self.plan, versions, self.interpreter, self.stop)
         for number, (place, now) in enumerate(checks, 1):
@@ -250,12 +254,12 @@ class _Search:
             one = self._confirmed(worth[place].proposal, now)
             if one is not None:
                 confirmed.append(one)
-                self.on_leads(leads(confirmed, grounds))
+                self.on_leads(leads(confirmed, gathered))
         return confirmed
 
-    def _edited(self, proposal: Proposal, grounds: Grounds) -> Bundle:
+    def _edited(self, proposal: Proposal, gathered: Gathered) -> Bundle:
         return self.files.edited(
-            {n: grounds.sources[n].edited(text).encoded() for n, text in proposal.texts.items()}
+            {n: gathered.sources[n].edited(text).encoded() for n, text in proposal.texts.items()}
         )
 
     def _confirmed(self, proposal: Proposal, now: Sequence[CaseResult]) -> Confirmed | None:
@@ -265,10 +269,10 @@ class _Search:
         whole = len(settles) == len(self.odd) and not breaks
         return Confirmed(proposal, settles, breaks, whole) if settles else None
 
-    def _worth_confirming(self, found: Sequence[Screening], grounds: Grounds) -> list[Screening]:
+    def _worth_confirming(self, found: Sequence[Screening], gathered: Gathered) -> list[Screening]:
         ranked = sorted(
             (s for s in found if s.settles),
-            key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), grounds),
+            key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
         )
         whole = [s for s in ranked if s.whole(len(self.odd))]
         if whole:

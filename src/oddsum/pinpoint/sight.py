@@ -8,11 +8,11 @@ from collections.abc import Iterable, Sequence
 import msgspec
 
 from oddsum.check.recorded import record_each
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.model.trace import Trace
 from oddsum.pinpoint.coverage import Coverage, Place
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Bundle
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import type_of

@@ -2,72 +2,74 @@
 
 from __future__ import annotations
 
-import ast
 from collections.abc import Iterator
 
+from oddsum.languages import language_of
+from oddsum.languages.language import function_at
 from oddsum.model.lead import Evidence, Lead, Weighed
 from oddsum.pinpoint.account import line_account
 from oddsum.pinpoint.coverage import Place
-from oddsum.pinpoint.grounds import Grounds
+from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proof import Proof, running_at
-from oddsum.source.outline import function_at
 
 MOST = 3  # leads without a mend
-_LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
 
 
-def suspects(grounds: Grounds, taken: frozenset[Place], first_rank: int) -> tuple[Lead, ...]:
+def suspects(gathered: Gathered, taken: frozenset[Place], first_rank: int) -> tuple[Lead, ...]:
     """The most suspicious lines that no lead names yet, as leads without a mend.
 
     Their order is by the Ochiai coefficient of their coverage (see ``coverage``), weighed with
     whether wrong values go back to them, and with notes, loops and claims.
     """
     weighed = sorted(
-        ((_weight(grounds, place), place) for place in _statements(grounds) if place not in taken),
+        (
+            (_weight(gathered, place), place)
+            for place in _statements(gathered)
+            if place not in taken
+        ),
         key=lambda pair: (-pair[0], pair[1]),
     )
     chosen = [(w, place) for w, place in weighed if w > 0][:MOST]
-    return tuple(_lead(grounds, place, w, n) for n, (w, place) in enumerate(chosen, first_rank))
+    return tuple(_lead(gathered, place, w, n) for n, (w, place) in enumerate(chosen, first_rank))
 
 
-def weights(grounds: Grounds) -> tuple[Weighed, ...]:
+def weights(gathered: Gathered) -> tuple[Weighed, ...]:
     """How much speaks against each statement that ran in some odd case."""
     return tuple(
-        Weighed(file, line, round(_weight(grounds, (file, line)), 3))
-        for file, line in _statements(grounds)
+        Weighed(file, line, round(_weight(gathered, (file, line)), 3))
+        for file, line in _statements(gathered)
     )
 
 
-def _statements(grounds: Grounds) -> Iterator[Place]:
+def _statements(gathered: Gathered) -> Iterator[Place]:
     """The statements that ran in some odd case; definitions are left out."""
-    ran = grounds.coverage.anywhere(grounds.odd)
-    for name, source in grounds.sources.items():
-        for node in ast.walk(source.tree or ast.Module([], [])):
-            if isinstance(node, ast.stmt) and not isinstance(node, _LEFT):
-                if (name, node.lineno) in ran:
-                    yield name, node.lineno
+    ran = gathered.coverage.anywhere(gathered.odd)
+    for name, source in gathered.sources.items():
+        for line in language_of(name).reading.statements(source):
+            if (name, line) in ran:
+                yield name, line
 
 
-def _weight(grounds: Grounds, place: Place) -> float:
+def _weight(gathered: Gathered, place: Place) -> float:
     file, line = place
-    weight = grounds.suspicion(file, line)
-    share = grounds.in_lineage(file, line)
+    weight = gathered.suspicion(file, line)
+    share = gathered.in_lineage(file, line)
     if share is not None:
         weight *= 0.4 + 0.6 * share
-    if grounds.notes_at(file, line):
+    if gathered.notes_at(file, line):
         weight *= 1.5
-    if place in grounds.loops:
+    if place in gathered.loops:
         weight *= 1.4
-    if any(place in places for _, places in grounds.claims):
+    if any(place in places for _, places in gathered.claims):
         weight *= 1.5
     return min(1.0, weight)
 
 
-def _lead(grounds: Grounds, place: Place, weight: float, rank: int) -> Lead:
+def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
     file, line = place
-    source = grounds.sources[file]
-    function = function_at(source, line)
-    proof = running_at(source, line, grounds.stories)
+    source = gathered.sources[file]
+    function = function_at(language_of(source.name), source, line)
+    proof = running_at(source, line, gathered.stories)
     inside = f", in {function}" if function else ""
     return Lead(
         rank=rank,
@@ -76,26 +78,26 @@ def _lead(grounds: Grounds, place: Place, weight: float, rank: int) -> Lead:
         function=function,
         kind="look here",
         where=f"Look at line {line}{inside}.",
-        what=_what(grounds, place, proof),
+        what=_what(gathered, place, proof),
         how="No small change that was tried settles every case. Follow the line in Trace, and "
         "compare each of its values with what you expect there.",
         mend=None,
         score=round(0.3 * weight, 3),
-        evidence=tuple(_evidence(grounds, place)),
+        evidence=tuple(_evidence(gathered, place)),
         case=proof.case,
         step=proof.step,
     )
 
 
-def _what(grounds: Grounds, place: Place, proof: Proof) -> str:
-    notes = " ".join(n.text for n in grounds.notes_at(*place))
-    loop = grounds.loops.get(place)
+def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
+    notes = " ".join(n.text for n in gathered.notes_at(*place))
+    loop = gathered.loops.get(place)
     told = f"In case {loop[0]}: {loop[1]}" if loop is not None else ""
     parts = [notes, told, proof.text]
     said = " ".join(p for p in parts if p)
     return said or "What is wrong here was not found out; the evidence only points here."
 
 
-def _evidence(grounds: Grounds, place: Place) -> Iterator[Evidence]:
-    yield from line_account(grounds, *place)
+def _evidence(gathered: Gathered, place: Place) -> Iterator[Evidence]:
+    yield from line_account(gathered, *place)
     yield Evidence("trial", "against", "no small change here settles every odd case")

@@ -9,9 +9,9 @@ from __future__ import annotations
 
 from typing import Any
 
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.lead import Slip
 from oddsum.pinpoint.coverage import Place, place_of
-from oddsum.source.asking import Question, QuestionError, Unanswered
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
@@ -37,7 +37,7 @@ class Unchanged:
         if moments is None:
             return False
         try:
-            now, then = Question(slip.asks), Question(slip.would)
+            now, then = (self.story.question(t) for t in (slip.asks, slip.would))
         except QuestionError:
             return False
         names = tuple(sorted({*now.names, *then.names}))
@@ -62,7 +62,7 @@ class Unchanged:
         key = (place, names)
         if key not in self._values:
             # A text that names them all: what is asked is only which values they have.
-            asking = Asking(self.story, Question(f"({', '.join([*names, '0'])},)"))
+            asking = Asking(self.story, self.story.question(f"({', '.join([*names, '0'])},)"))
             self._values[key] = [asking.values(step) for step in moments]
         return self._values[key]
 

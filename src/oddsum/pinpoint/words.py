@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages.registry import LANGUAGES
 from oddsum.model.lead import Pinpointing
 
 
@@ -14,16 +15,18 @@ def verdict(score: float) -> str:
 
 def kind_title(kind: str) -> str:
     """What a kind of slip is called, in a sentence."""
-    from oddsum.pinpoint.edits import KINDS
-
-    return KINDS[kind].title if kind in KINDS else "what is wrong was not found out"
+    return _words(kind)[0] or "what is wrong was not found out"
 
 
 def kind_explained(kind: str) -> str:
     """How a kind of slip comes about; blank where no kind is known."""
-    from oddsum.pinpoint.edits import KINDS
+    return _words(kind)[1]
 
-    return KINDS[kind].explanation if kind in KINDS else ""
+
+def _words(kind: str) -> tuple[str, str]:
+    """From the first language that has edits of this kind."""
+    told = (language.edits.kind_words(kind) for language in LANGUAGES)
+    return next((words for words in told if words[0]), ("", ""))
 
 
 def nothing_found(found: Pinpointing) -> str:

@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from oddsum.compare.departure import departure_offset
+from oddsum.languages import language_of
+from oddsum.languages.outline import Reads
 from oddsum.model.case import Case
 from oddsum.model.claim import Broken
 from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.coverage import Place
 from oddsum.source.program import Source
-from oddsum.source.reads import Reads, reads
 from oddsum.trace.ask import Story
 from oddsum.trace.lineage import Lineage, StatementsOf
 
@@ -77,4 +78,4 @@ def statements_of(sources: Mapping[str, Source]) -> StatementsOf:
 
 @lru_cache(maxsize=16)
 def _reads(source: Source) -> dict[int, Reads]:
-    return reads(source)
+    return language_of(source.name).reading.reads(source)

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from oddsum.languages import language_of
+from oddsum.languages.language import plain_functions
 from oddsum.model.errors import PlanError
 from oddsum.plan.find import default_plan
 from oddsum.plan.write import write_text
-from oddsum.source.outline import asks_for_input, plain_functions
 from oddsum.source.program import find_program, read_source
 
 _HEAD = """\
@@ -36,7 +37,7 @@ call = "{call}"
 
 def begin_plan(program: Path, named: Path | None) -> Path:
     """Write a plan for a program that has none; returns its path. Raises PlanError."""
-    source = read_source(find_program(program))
+    source, language = read_source(find_program(program)), language_of(program)
     path = named or default_plan(program)
     if path.exists():
         raise PlanError(
@@ -44,9 +45,9 @@ def begin_plan(program: Path, named: Path | None) -> Path:
             hint="Open the program to add cases, or name another file with --plan.",
             file=path.name,
         )
-    functions = plain_functions(source)
+    functions = plain_functions(language, source)
     title = "to be filled in"
-    if functions and not asks_for_input(source):
+    if functions and not language.reading.asks_for_input(source):
         first = functions[0]
         text = _CALLED.format(title=title, call=f"{first.name}({', '.join(first.parameters)})")
     else:

@@ -11,10 +11,10 @@ from typing import Any, get_args
 
 import tomlkit
 
+from oddsum.languages.notation import PLANS
 from oddsum.model.case import Case, Kind, Plan, Prompts, Reveal, Rule, Settings, TopLevel
 from oddsum.model.errors import PlanError
 from oddsum.plan.pictures import draws_fault, read_draws
-from oddsum.source.expressions import expression_fault, statements_fault
 
 Check = Callable[[Any], str | None]  # what the value should have been, None where it is right
 
@@ -67,12 +67,12 @@ def _one_of(choices: tuple[str, ...]) -> Check:
 
 
 def _expression(value: Any) -> str | None:
-    fault = _text(value) or expression_fault(value)
+    fault = _text(value) or PLANS.asking.expression_fault(value)
     return fault if fault is None or _text(value) else f"an expression ({fault})"
 
 
 def _statements(value: Any) -> str | None:
-    fault = _text(value) or statements_fault(value)
+    fault = _text(value) or PLANS.asking.statements_fault(value)
     return fault if fault is None or _text(value) else f"statements ({fault})"
 
 

@@ -8,10 +8,10 @@ import io
 from pathlib import Path
 from typing import Any, get_args
 
+from oddsum.languages.notation import PLANS
 from oddsum.model.case import Case, Kind
 from oddsum.model.errors import PlanError
 from oddsum.plan.imported import Imported, numbered
-from oddsum.source.expressions import expression_fault
 
 # The titles a column may have, in any case; the first is the one that is written.
 COLUMNS: dict[str, tuple[str, ...]] = {
@@ -151,7 +151,7 @@ def _kind(path: Path, number: int, titles: list[str], text: str) -> str:
 
 
 def _expression(path: Path, number: int, titles: list[str], title: str, text: str) -> str:
-    fault = expression_fault(text)
+    fault = PLANS.asking.expression_fault(text)
     if fault:
         column = titles.index(title) + 1
         raise PlanError(

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from oddsum.check.plan import check_all
 from oddsum.check.traced import trace_case
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import LEVELS, Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.history import Entry, PastRun
@@ -20,7 +21,6 @@ from oddsum.record.report import Report, report
 from oddsum.record.store import StoreError
 from oddsum.record.uncovered import Levels, recall
 from oddsum.record.versions import version_of
-from oddsum.run.interpreter import Interpreter
 
 FORMATS = {".html": "html", ".htm": "html", ".md": "md", ".markdown": "md"}
 

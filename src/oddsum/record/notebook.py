@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from oddsum.languages import language_of
+from oddsum.languages.language import function_at
 from oddsum.mend.words import edit_words
 from oddsum.model.history import Entry, PastRun, Try
 from oddsum.model.lead import Edit, Lead
 from oddsum.pinpoint.words import kind_title
 from oddsum.record.changes import odd_since
-from oddsum.source.outline import function_at
 from oddsum.source.program import Source
 
 _LEVELS = ("where", "where and what", "where, what and how")
@@ -62,7 +63,7 @@ def _lead_on(edits: Sequence[Edit], leads: Sequence[tuple[Lead, int]]) -> tuple[
 
 
 def _where(edit: Edit, source: Source) -> str:
-    function = function_at(source, edit.line)
+    function = function_at(language_of(source.name), source, edit.line)
     place = f"in {function}" if function else "in the main part"
     lines = f"line {edit.line}" if edit.end <= edit.line else f"lines {edit.line} to {edit.end}"
     return f"{edit.file}, {lines}, {place}"

@@ -11,16 +11,14 @@ import socket
 import subprocess
 import tempfile
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Protocol
 
-import oddsum.probe
+from oddsum.languages import language_named
+from oddsum.languages.language import Interpreter
 from oddsum.model.errors import RunError
-from oddsum.probe.host import WORD
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.scratch import Removable
+from oddsum.run.wire import WORD
 
-START = str(Path(oddsum.probe.__file__).with_name("start.py"))
 RUN_NAME = "ODDSUM_RUN"  # in the environment of a run and of all that it starts: its token
 
 
@@ -109,11 +107,17 @@ class Child:
             self._process.wait(seconds)
 
 
+def probe_of(interpreter: Interpreter) -> list[str]:
+    """The command that starts its language's probe, without the descriptors it is given."""
+    return [interpreter.path, language_named(interpreter.language).running.probe().script]
+
+
 def fresh(interpreter: Interpreter) -> Starter:
     """Begin each case in an interpreter of its own."""
+    probe = probe_of(interpreter)
 
     def start(asked: int, given: int, wire: int, folder: str) -> Started:
-        command = [interpreter.path, START, str(asked), str(wire)]
+        command = [*probe, str(asked), str(wire)]
         return Child(command, folder, given, (asked, wire))
 
     return start
@@ -164,7 +168,7 @@ class Host(Removable):
             try:
                 # Streams of the kinds that a case has: the interpreter remembers what they are.
                 self._process = subprocess.Popen(
-                    [self._interpreter.path, START, "host", str(theirs.fileno())],
+                    [*probe_of(self._interpreter), "host", str(theirs.fileno())],
                     stdin=nothing,
                     stdout=subprocess.PIPE,
                     stderr=subprocess.PIPE,

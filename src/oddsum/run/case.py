@@ -11,6 +11,8 @@ from typing import Any
 
 import msgspec
 
+from oddsum.languages import language_of
+from oddsum.languages.outline import Loop, loop_around
 from oddsum.model.case import WALL_FACTOR, Case, Plan, Settings
 from oddsum.model.errors import ProgramError, RunError, StartError
 from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
@@ -19,8 +21,6 @@ from oddsum.run.begin import Starter
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
 from oddsum.run.process import Heard, Limits, Message, run_probe
 from oddsum.run.scratch import Scratch
-from oddsum.source.mistakes import opened_at, plain_syntax
-from oddsum.source.outline import Loop, loop_around
 from oddsum.source.program import decode_source
 
 _EXIT_SYNTAX, _EXIT_LOOPING, _EXIT_CUT = 65, 71, 72
@@ -105,14 +105,15 @@ def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
     """What the interpreter said, in plain words, and where the open bracket is, if it is one."""
     file, line, message = str(told["file"]), told["line"], str(told["message"])
     where = f"{file}, line {line}" if line else file
-    plain = plain_syntax(message)
+    language = language_of(file)
+    plain = language.reading.plain_mistake(message)
     said = f"{plain} (the interpreter says: {message})" if plain else f"{message}"
     opened = ""
     shown: tuple[tuple[int, str], ...] = ()
     if file in files:
         with contextlib.suppress(ProgramError):
             source = decode_source(files[file], file)
-            opened, shown = opened_at(source, message), source.around(line or 0)
+            opened, shown = language.reading.opened_at(source, message), source.around(line or 0)
     hint = "The mistake may also be on the line above." if line and line > 1 else ""
     error = StartError(
         f"{where}: the program cannot start: {said}.",
@@ -183,7 +184,8 @@ def loop_error(what: str, looping: Message | None, scratch: Scratch) -> ErrorInf
         name = os.path.relpath(path, scratch.folder)
         if seen < 3 or name not in scratch.bundle.files:
             continue
-        loop = loop_around(decode_source(scratch.bundle.files[name], name), lines)
+        source = decode_source(scratch.bundle.files[name], name)
+        loop = loop_around(language_of(name).reading.loops(source), lines)
         if loop is not None:
             return ErrorInfo(
                 type="endless",
@@ -203,7 +205,7 @@ def _loop_info(loop: Loop, changed: list[str], visits: list[Any]) -> LoopInfo:
     """What was seen of a loop: of all variables, those that its lines name."""
     rounds = dict(visits).get(loop.line) or (visits[0][1] if visits else [])
     present = {name for row in rounds for name, _ in row}
-    asked = tuple(n for n in loop.asked if n in present)
+    asked = tuple(n for n in loop.in_header if n in present)
     return LoopInfo(
         header=loop.header,
         asked=asked,

@@ -20,13 +20,13 @@ from collections.abc import Callable
 
 import msgspec
 
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo
-from oddsum.probe import wire
-from oddsum.run.begin import START, environment
+from oddsum.run import wire
+from oddsum.run.begin import environment, probe_of
 from oddsum.run.case import MB, base_request, loop_error, refuse_syntax
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.process import Heard
 from oddsum.run.scratch import Scratch, bundle
 
@@ -135,7 +135,7 @@ class LiveRun:
             asked.seek(0)
             try:
                 self._process = subprocess.Popen(
-                    [self.interpreter.path, START, str(asked.fileno()), str(wire_out)],
+                    [*probe_of(self.interpreter), str(asked.fileno()), str(wire_out)],
                     stdin=self._slave,
                     stdout=self._slave,
                     stderr=self._slave,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from itertools import pairwise
 
-from oddsum.probe import wire
+from oddsum.run import wire
 
 Asked = tuple[tuple[int, int, str], ...]
 NOT_UTF8 = "It printed bytes that are not UTF-8; they are shown as �."

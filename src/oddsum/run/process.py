@@ -17,11 +17,8 @@ from typing import Any
 
 import psutil
 
-from oddsum.probe import wire
-from oddsum.probe.wire import OPERANDS, unpack
+from oddsum.run import wire
 from oddsum.run.begin import RUN_NAME, Started, Starter
-
-__all__ = ["OPERANDS", "Heard", "Limits", "Listener", "Message", "run_probe", "unpack"]
 
 Message = dict[str, Any]
 _TICK = 0.05  # seconds between looks at the limits

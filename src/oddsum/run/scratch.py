@@ -12,9 +12,9 @@ from pathlib import Path
 from types import TracebackType
 from typing import Self
 
+from oddsum.languages import language_of
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
-from oddsum.source.outline import own_modules
 
 MOST_BYTES = 20 * 1024 * 1024
 MOST_FILES = 2000  # looked at beside the program: it may lie in a home folder
@@ -46,7 +46,7 @@ def bundle(plan: Plan) -> Bundle:
     """
     program = plan.program.resolve()
     folder = program.parent
-    first = [*own_modules(program), *_named_by(plan, folder)]
+    first = [*language_of(program).reading.own_files(program), *_named_by(plan, folder)]
     files: dict[str, bytes] = {}
     modes: dict[str, int] = {}
     missed: list[str] = []

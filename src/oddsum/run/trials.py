@@ -15,14 +15,14 @@ from typing import Any
 
 import msgspec
 
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
-from oddsum.probe import wire
-from oddsum.run.begin import START, environment
+from oddsum.run import wire
+from oddsum.run.begin import environment, probe_of
 from oddsum.run.case import MB, case_request
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.output import as_text
 from oddsum.run.process import Message
 from oddsum.run.scratch import Bundle, Removable, Scratch
@@ -105,7 +105,7 @@ class TrialBench(Removable):
         settings = self.plan.settings_of(Case(number=0, name=""))
         try:
             self._process = subprocess.Popen(
-                [self.interpreter.path, START, str(read_end), str(write_end)],
+                [*probe_of(self.interpreter), str(read_end), str(write_end)],
                 stdin=subprocess.DEVNULL,
                 stdout=subprocess.DEVNULL,
                 stderr=subprocess.DEVNULL,

@@ -6,8 +6,11 @@ import threading
 from collections.abc import Iterator
 from pathlib import Path
 
+from oddsum.languages import is_source
+
 _DEBOUNCE = 60  # milliseconds to gather what one save does to the disk
 _STEP = 40
+_DATA = (".toml", ".txt", ".csv")
 
 
 def changes(
@@ -34,6 +37,6 @@ def changes(
         yield_on_timeout=False,
     ):
         paths = frozenset(Path(p) for _, p in found)
-        relevant = {p for p in paths if p.suffix in (".py", ".toml", ".txt", ".csv")}
+        relevant = {p for p in paths if is_source(p) or p.suffix in _DATA}
         if relevant:
             yield frozenset(relevant)

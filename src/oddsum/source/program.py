@@ -2,15 +2,13 @@
 
 from __future__ import annotations
 
-import ast
-import io
-import tokenize
+import codecs
+import re
 from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
 from oddsum.model.errors import ProgramError
-from oddsum.source.parsing import module_of
 
 
 @dataclass(frozen=True)
@@ -33,16 +31,9 @@ class Source:
                      self.text.split("\n"))  # fmt: skip
 
     @cached_property
-    def tree(self) -> ast.Module | None:
-        """The syntax tree as our own interpreter reads it, None where it cannot.
-
-        Whether the program can start is for the learner's interpreter to say; this one is only for
-        what we look up in it.
-        """
-        try:
-            return module_of(self.text)
-        except (SyntaxError, ValueError, RecursionError):
-            return None
+    def kept(self) -> dict[str, object]:
+        """What a language has read off this text, so that it need not read it again."""
+        return {}
 
     @cached_property
     def line_starts(self) -> tuple[int, ...]:
@@ -60,7 +51,7 @@ class Source:
         return tuple((n, self.lines[n - 1]) for n in range(max(1, line - 1), line + 1))
 
     def offset(self, line: int, byte_column: int) -> int:
-        """Turn ast's place (line from 1, column in UTF-8 bytes from 0) into a character offset."""
+        """Turn a place (line from 1, column in UTF-8 bytes from 0) into a character offset."""
         start = self.line_starts[line - 1]
         text = self.text[start : start + byte_column + 1]
         if text.isascii():
@@ -91,16 +82,23 @@ def find_program(path: Path) -> Path:
     if path.suffixes[-2:] == [".cases", ".toml"]:
         raise ProgramError(
             f"{path.name} is a plan, and the program is wanted.",
-            hint=f"Name the program: {path.name.split('.')[0]}.py.",
+            hint=f"Name the program that it is for: {_program_of(path)}.",
         )
     return path
+
+
+def _program_of(plan: Path) -> str:
+    """The file beside a plan that has its name."""
+    stem = plan.name.split(".")[0]
+    beside = sorted(p.name for p in plan.parent.glob(f"{stem}.*") if p.suffix != ".toml")
+    return beside[0] if beside else stem
 
 
 def _nearest(path: Path) -> str:
     import difflib
 
     try:
-        names = [p.name for p in path.parent.iterdir() if p.suffix == ".py"]
+        names = [p.name for p in path.parent.iterdir() if p.is_file() and p.suffix != ".toml"]
     except OSError:
         return ""
     close = difflib.get_close_matches(path.name, names, n=1)
@@ -116,12 +114,34 @@ def read_source(path: Path, name: str | None = None) -> Source:
     return decode_source(data, name or path.name)
 
 
-def decode_source(data: bytes, name: str) -> Source:
-    """Decode a source file by the interpreter's own rules; raises ProgramError."""
+_CODING = re.compile(rb"^[ \t\f]*(?:#|//).*?coding[:=][ \t]*([-\w.]+)")
+_BLANK = re.compile(rb"^[ \t\f]*(?:(?:#|//).*)?$")
+
+
+def _encoding_of(data: bytes) -> str:
+    """The encoding that a mark at the start names, or a comment in the first two lines.
+
+    A name that nobody knows, or one that the mark speaks against, counts as none.
+    """
+    marked = data.startswith(codecs.BOM_UTF8)
+    usual = "utf-8-sig" if marked else "utf-8"
+    first, _, rest = data.removeprefix(codecs.BOM_UTF8).replace(b"\r\n", b"\n").partition(b"\n")
+    lines = [first, rest.partition(b"\n")[0]] if _BLANK.match(first) else [first]
+    named = next((m.group(1).decode() for line in lines if (m := _CODING.match(line))), "")
+    if not named:
+        return usual
     try:
-        encoding, _ = tokenize.detect_encoding(io.BytesIO(data).readline)
-    except (SyntaxError, UnicodeDecodeError):
-        encoding = "utf-8"
+        known = codecs.lookup(named).name
+    except LookupError:
+        return usual
+    if marked or known == "utf-8":
+        return usual
+    return "iso-8859-1" if known in ("iso8859-1", "latin-1") else named.lower().replace("_", "-")
+
+
+def decode_source(data: bytes, name: str) -> Source:
+    """Decode a source file by its mark, its coding line, or as UTF-8; raises ProgramError."""
+    encoding = _encoding_of(data)
     try:
         text = data.decode(encoding)
     except (UnicodeDecodeError, LookupError) as error:

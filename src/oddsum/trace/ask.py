@@ -10,12 +10,12 @@ from array import array
 from bisect import bisect_left, bisect_right
 from functools import cached_property
 
-from oddsum.model.trace import Statement, Step, Value
+from oddsum.languages import language_of
+from oddsum.languages.questions import Question
+from oddsum.model.trace import Statement, Value
 from oddsum.trace.index import BLOCK, CALL, Index, Place
 from oddsum.trace.nodes import Node, value_of
-from oddsum.trace.store import CONDITION, HELD, NOTHING, Part, ref_number
-
-_LOOK_BACK = 5_000  # steps that are gone through to find the loop around one: a key waits for it
+from oddsum.trace.store import NOTHING, Part, ref_number
 
 
 class Story(Index):
@@ -75,13 +75,9 @@ class Story(Index):
             found.extend(start + row for row, one in enumerate(part.statement) if one in mine)
         return found
 
-    def same_steps(self, other: Story) -> bool:
-        """Whether another recording went through the same statements, step by step."""
-        mine, others = self.steps.parts, other.steps.parts
-        return len(mine) == len(others) and all(
-            a.statement == b.statement and a.first == b.first
-            for a, b in zip(mine, others, strict=True)
-        )
+    def question(self, text: str) -> Question:
+        """A question in the program's own language; raises QuestionError."""
+        return language_of(self.trace.program).asking.question(text)
 
     # -- calls ---------------------------------------------------------------------------------
 
@@ -262,53 +258,3 @@ class Story(Index):
         return self.number(self.raises[-1]) if self.raises else None
 
     # -- loops ---------------------------------------------------------------------------------
-
-    def loop_around(self, number: int) -> Statement | None:
-        """The innermost loop, of this call or of one that it came from, that a step is in."""
-        here = self.place(number)
-        outer = self.depth(here)
-        passed: set[int] = set()
-        for at in range(here, max(-1, here - _LOOK_BACK), -1):
-            part, row = self.steps.place(at)
-            depth, statement = part.depth[row], part.statement[row]
-            outer = min(outer, depth)
-            told = self.steps.statement_table[statement]
-            if depth > outer or told.kind not in ("for", "while"):
-                continue
-            ended = part.round[row] == 0 or part.flags[row] & (CONDITION | HELD) == CONDITION
-            if ended or statement in passed:
-                passed.add(statement)
-                continue
-            return told
-        return None
-
-    def round_starts(self, loop: Statement, around: Step) -> list[int]:
-        """Steps at which the rounds of a loop begin: of the one time it is gone through around a
-        step."""
-        passes = self.passes(loop)
-        at = bisect_right(passes, around.number, key=lambda starts: starts[0])
-        return passes[at - 1] if at else []
-
-    def passes(self, loop: Statement) -> list[list[int]]:
-        """For each time a loop is gone through, the steps at which its rounds begin.
-
-        Times it made no round are left out.
-        """
-        (key,) = self.statement_numbers(loop)[:1] or (-1,)
-        if key not in self._loops:
-            self._loops[key] = self._passes(key)
-        return self._loops[key]
-
-    def _passes(self, statement: int) -> list[list[int]]:
-        passes: list[list[int]] = [[]]
-        for start, part in self.parts():
-            for row, (one, number) in enumerate(zip(part.statement, part.round, strict=True)):
-                if one != statement:
-                    continue
-                flags = part.flags[row]
-                begins = number > 0 or flags & HELD
-                if number == 1 or not begins:
-                    passes.append([])
-                if begins:
-                    passes[-1].append(self.number(start + row))
-        return [starts for starts in passes if starts]

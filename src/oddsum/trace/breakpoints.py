@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from oddsum.source.asking import Question, QuestionError
-from oddsum.source.walks import Walk
+from oddsum.languages import language_of
+from oddsum.languages.outline import Loop
+from oddsum.languages.questions import QuestionError
 from oddsum.trace.ask import Story
 from oddsum.trace.loops import passes
 from oddsum.trace.search import Asking
@@ -40,18 +41,18 @@ def breakpoint_from(file: str, line: int, typed: str) -> Breakpoint:
             raise QuestionError("Rounds count from 1.")
         return Breakpoint(file, line, round=number)
     if typed.strip():
-        Question(typed)
+        language_of(file).asking.question(typed)
     return Breakpoint(file, line, typed.strip())
 
 
-def hits(story: Story, stop: Breakpoint, walks: tuple[Walk, ...]) -> list[int]:
+def hits(story: Story, stop: Breakpoint, loops: tuple[Loop, ...]) -> list[int]:
     """The steps at which a breakpoint stops a walk: each before the line has done anything."""
     visits = story.visits({(stop.file, stop.line)})
     if stop.round:
-        return _in_round(story, stop, walks, visits)
+        return _in_round(story, stop, loops, visits)
     if not stop.condition:
         return visits
-    asking = Asking(story, Question(stop.condition))
+    asking = Asking(story, story.question(stop.condition))
     return [n for n in visits if asking.holds(_before(story, n))]
 
 
@@ -61,12 +62,12 @@ def _before(story: Story, number: int) -> int:
 
 
 def _in_round(
-    story: Story, stop: Breakpoint, walks: tuple[Walk, ...], visits: list[int]
+    story: Story, stop: Breakpoint, loops: tuple[Loop, ...], visits: list[int]
 ) -> list[int]:
-    around = [w for w in walks if w.file == stop.file and w.line <= stop.line <= w.end]
+    around = [x for x in loops if x.file == stop.file and x.line <= stop.line <= x.end]
     if not around:
         return []
-    loop = min(around, key=lambda w: w.end - w.line)
+    loop = min(around, key=lambda x: x.end - x.line)
     starts: set[tuple[int, int]] = set()
     for one in passes(story, loop):
         if one.rounds >= stop.round:

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator
 
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.claim import Broken, Claim
-from oddsum.source.asking import Question, QuestionError, Unanswered
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import Node, scalar_text
 from oddsum.trace.plain import plain
@@ -28,7 +28,7 @@ def claims_for(claims: Iterable[Claim], case: str) -> tuple[Claim, ...]:
 
 def _broken(story: Story, claim: Claim) -> Broken | None:
     try:
-        question = Question(claim.holds)
+        question = story.question(claim.holds)
     except QuestionError as fault:
         return Broken(claim=claim, step=1, line=claim.line or 0, why=fault.text, unasked=True)
     asking = Asking(story, question)

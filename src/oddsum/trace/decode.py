@@ -6,7 +6,8 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from oddsum.model.trace import Statement
-from oddsum.run.process import OPERANDS, Message, unpack
+from oddsum.run.process import Message
+from oddsum.run.wire import OPERANDS
 from oddsum.trace.keep import Keeper
 from oddsum.trace.nodes import Node
 from oddsum.trace.objects import Life
@@ -20,9 +21,18 @@ _Frames = list[tuple[int, str]]  # of (frame number, function), innermost last
 
 
 class Decoder:
-    """Takes the probe's messages as they come; ``finish`` gives the steps."""
+    """Takes the probe's messages as they come; ``finish`` gives the steps.
 
-    def __init__(self, most: int = MOST_KEPT, watches: Sequence[str] = ()) -> None:
+    ``unpack`` is the language's, for logs that are packed.
+    """
+
+    def __init__(
+        self,
+        most: int = MOST_KEPT,
+        watches: Sequence[str] = (),
+        unpack: Callable[[bytes], list[Any]] | None = None,
+    ) -> None:
+        self._unpack = unpack
         self._keeper = Keeper(most)
         self._watches = watches
         self._statements: list[Statement] = []
@@ -67,7 +77,13 @@ class Decoder:
         elif kind == "parts":
             self.part_rows = message["rows"]
         elif kind == "log":
-            self._events(unpack(message["data"]) if "data" in message else message["events"])
+            self._events(self._log_of(message))
+
+    def _log_of(self, message: Message) -> list[Any]:
+        if "data" not in message:
+            return list(message["events"])
+        assert self._unpack is not None
+        return self._unpack(message["data"])
 
     def finish(self) -> Steps:
         """Return all steps, numbered from 1."""

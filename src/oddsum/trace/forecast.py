@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddsum.languages.notation import read_value
 from oddsum.model.trace import Step
-from oddsum.source.asking import Question, QuestionError, Unanswered
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.words import short
@@ -82,8 +82,8 @@ def judged(cell: Cell, typed: str) -> Verdict:
 
 def _value(text: str) -> object:
     try:
-        found: object = Question(text).ask({})
-    except (QuestionError, Unanswered):
+        found: object = read_value(text)
+    except (ValueError, SyntaxError, TypeError):
         return None
     return found
 

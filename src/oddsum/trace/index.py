@@ -31,7 +31,7 @@ class Index:
         self.trace = trace
         assert isinstance(trace.steps, Steps)
         self.steps = trace.steps
-        self._loops: dict[int, list[list[int]]] = {}
+        self.rounds: dict[int, list[list[int]]] = {}  # by statement, see rounds.py
 
     def __len__(self) -> int:
         return len(self.steps)

@@ -13,10 +13,10 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
+from oddsum.languages.notation import read_value, write_value
+from oddsum.languages.outline import Read, Reads
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.trace import Step, Value
-from oddsum.source.asking import Question, QuestionError, Unanswered
-from oddsum.source.parsing import literal
-from oddsum.source.reads import Read, Reads
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
 
@@ -160,7 +160,7 @@ class Lineage:
     def _item_maker(self, name: str, owner: int, read: Read, before: int) -> int | None:
         """The last step that changed the very item that is read, where that can be told."""
         try:
-            index = Asking(self.story, Question(read.index or "")).answer(before)
+            index = Asking(self.story, self.story.question(read.index or "")).answer(before)
         except (QuestionError, Unanswered):
             return None
         until: int | None = before
@@ -302,6 +302,6 @@ def _item(value: Value | None, index: object) -> str | None:
     if value is None:
         return None
     try:
-        return repr(literal(value.text)[index])
+        return write_value(read_value(value.text)[index])
     except (ValueError, SyntaxError, KeyError, IndexError, TypeError):
         return None

@@ -7,9 +7,9 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from oddsum.languages.outline import Loop, Use
+from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.trace import Statement, Step
-from oddsum.source.asking import Question, QuestionError, Unanswered
-from oddsum.source.walks import Use, Walk
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
 from oddsum.trace.words import counted, short
@@ -30,7 +30,7 @@ ENDING_WORDS: dict[Ending, str] = {
 class Pass:
     """One time a loop was gone through. Steps count from 1; ``starts`` begin its rounds."""
 
-    walk: Walk
+    loop: Loop
     frame: int
     enters: int
     starts: tuple[int, ...]
@@ -47,56 +47,56 @@ class Pass:
         return bisect_right(self.starts, step)
 
 
-def passes(story: Story, walk: Walk) -> list[Pass]:
+def passes(story: Story, loop: Loop) -> list[Pass]:
     """Every time this loop was gone through, in the order of the steps."""
     found: list[Pass] = []
     under_way: dict[int, list[int]] = {}  # frame to the entering step and the rounds' starts
-    for header in _headers(story, walk):
+    for header in _headers(story, loop):
         for number in story.visits_of(header):
             step = story.step(number)
             if step.round is None and step.condition is None:
-                if step.events or walk.kind == "while":
+                if step.events or loop.kind == "while":
                     continue  # the header was left by an error
-                _close(story, walk, under_way, step.frame, found)
+                _close(story, loop, under_way, step.frame, found)
                 under_way[step.frame] = [number]
                 continue
-            _header_visit(story, walk, step, under_way, found)
+            _header_visit(story, loop, step, under_way, found)
     for frame in list(under_way):
-        _close(story, walk, under_way, frame, found)
+        _close(story, loop, under_way, frame, found)
     return sorted(found, key=lambda p: p.enters)
 
 
-def _headers(story: Story, walk: Walk) -> list[Statement]:
+def _headers(story: Story, loop: Loop) -> list[Statement]:
     return [s for s in story.statements
-            if (s.file, s.line, s.kind) == (walk.file, walk.line, walk.kind)]  # fmt: skip
+            if (s.file, s.line, s.kind) == (loop.file, loop.line, loop.kind)]  # fmt: skip
 
 
 def _header_visit(
-    story: Story, walk: Walk, step: Step, under_way: dict[int, list[int]], found: list[Pass]
+    story: Story, loop: Loop, step: Step, under_way: dict[int, list[int]], found: list[Pass]
 ) -> None:
     frame = step.frame
     again = step.round == 1 or (
-        frame in under_way and _was_left(story, walk, under_way[frame], step)
+        frame in under_way and _was_left(story, loop, under_way[frame], step)
     )
     if again and len(under_way.get(frame, ())) > 1:
-        _close(story, walk, under_way, frame, found)
+        _close(story, loop, under_way, frame, found)
     steps = under_way.setdefault(frame, [step.number])
     if step.round or step.condition:
         steps.append(step.number)
         return
-    ending: Ending = "condition" if walk.kind == "while" else "ran out"
-    found.append(Pass(walk, frame, steps[0], tuple(steps[1:]), step.number, ending))
+    ending: Ending = "condition" if loop.kind == "while" else "ran out"
+    found.append(Pass(loop, frame, steps[0], tuple(steps[1:]), step.number, ending))
     del under_way[frame]
 
 
-def _was_left(story: Story, walk: Walk, steps: Sequence[int], step: Step) -> bool:
+def _was_left(story: Story, loop: Loop, steps: Sequence[int], step: Step) -> bool:
     """Whether a ``while`` that is entered here had been left since its last round began."""
-    if walk.kind != "while" or len(steps) < 2:
+    if loop.kind != "while" or len(steps) < 2:
         return False
-    return _leaving(story, walk, step.frame, steps[-1], step.number) is not None
+    return _leaving(story, loop, step.frame, steps[-1], step.number) is not None
 
 
-def _leaving(story: Story, walk: Walk, frame: int, start: int, end: int) -> int | None:
+def _leaving(story: Story, loop: Loop, frame: int, start: int, end: int) -> int | None:
     """The last step inside the loop before it is left; None where it is not left before ``end``."""
     inside, number = start, start
     depth = story.step(start).depth
@@ -107,20 +107,20 @@ def _leaving(story: Story, walk: Walk, frame: int, start: int, end: int) -> int 
         step = story.step(following)
         if step.depth < depth or step.frame != frame:
             return inside
-        if not walk.line <= step.line <= walk.end:
+        if not loop.line <= step.line <= loop.end:
             return inside
         inside = number = following
 
 
 def _close(
-    story: Story, walk: Walk, under_way: dict[int, list[int]], frame: int, found: list[Pass]
+    story: Story, loop: Loop, under_way: dict[int, list[int]], frame: int, found: list[Pass]
 ) -> None:
     steps = under_way.pop(frame, None)
-    if not steps or (len(steps) == 1 and walk.kind == "while"):
+    if not steps or (len(steps) == 1 and loop.kind == "while"):
         return
-    last = _leaving(story, walk, frame, steps[-1], story.last + 1)
+    last = _leaving(story, loop, frame, steps[-1], story.last + 1)
     last = steps[-1] if last is None else last
-    found.append(Pass(walk, frame, steps[0], tuple(steps[1:]), last, _ending(story, last)))
+    found.append(Pass(loop, frame, steps[0], tuple(steps[1:]), last, _ending(story, last)))
 
 
 def _ending(story: Story, last: int) -> Ending:
@@ -140,7 +140,7 @@ def _ending(story: Story, last: int) -> Ending:
 def told(story: Story, one: Pass) -> list[str]:
     """What there is to say of one time a loop was gone through, in plain sentences."""
     lines = [f"It makes {counted(one.rounds, 'round')} and ends: {ENDING_WORDS[one.ending]}."]
-    lines += [_target_words(story, one, name) for name in one.walk.targets if one.rounds]
+    lines += [_target_words(story, one, name) for name in one.loop.targets if one.rounds]
     lines += _over_words(story, one)
     lines += _use_words(story, one)
     lines += _never_changing(story, one)
@@ -163,7 +163,7 @@ def _value(story: Story, name: str, number: int) -> str:
 
 def _asked(story: Story, text: str, number: int) -> Any:
     try:
-        return Asking(story, Question(text)).answer(number)
+        return Asking(story, story.question(text)).answer(number)
     except (QuestionError, Unanswered):
         return None
 
@@ -176,13 +176,13 @@ def _size(story: Story, text: str, number: int) -> int | None:
 
 def _over_words(story: Story, one: Pass) -> list[str]:
     """What a ``for`` goes over, and how much of that it did not reach."""
-    if one.walk.over is None:
+    if one.loop.over is None:
         return []
-    size = _size(story, one.walk.over, one.enters)
+    size = _size(story, one.loop.over, one.enters)
     if size is None or size <= one.rounds or one.ending == "ran out":
         return []
     left = range(one.rounds, size)
-    return [f"{one.walk.over} has {counted(size, 'item')}; {_items(one.walk.over, left)} reached."]
+    return [f"{one.loop.over} has {counted(size, 'item')}; {_items(one.loop.over, left)} reached."]
 
 
 def _use_words(story: Story, one: Pass) -> list[str]:
@@ -190,10 +190,10 @@ def _use_words(story: Story, one: Pass) -> list[str]:
     if one.ends - one.enters > _MOST_LOOKED_AT:
         return []
     lines = []
-    for sequence in dict.fromkeys(u.sequence for u in one.walk.uses):
+    for sequence in dict.fromkeys(u.sequence for u in one.loop.uses):
         size = _size(story, sequence, one.enters)
-        used = _used(story, one, [u for u in one.walk.uses if u.sequence == sequence])
-        if size is None or used is None or sequence == one.walk.over:
+        used = _used(story, one, [u for u in one.loop.uses if u.sequence == sequence])
+        if size is None or used is None or sequence == one.loop.over:
             continue
         used = {u + size if u < 0 else u for u in used}
         left = [n for n in range(size) if n not in used]
@@ -207,10 +207,10 @@ def _used(story: Story, one: Pass, uses: Iterable[Use]) -> set[int] | None:
     found: set[int] = set()
     for use in uses:
         try:
-            asking = Asking(story, Question(use.index))
+            asking = Asking(story, story.question(use.index))
         except QuestionError:
             return None
-        for number in story.visits({(one.walk.file, use.line)}):
+        for number in story.visits({(one.loop.file, use.line)}):
             if not one.enters <= number <= one.ends or story.step(number).frame != one.frame:
                 continue
             try:
@@ -235,11 +235,11 @@ def _items(name: str, left: Sequence[int] | range) -> str:
 
 def _never_changing(story: Story, one: Pass) -> list[str]:
     """For a loop that did not end: what in its condition stays as it is."""
-    if one.ending != "cut" or not one.walk.asked:
+    if one.ending != "cut" or not one.loop.asked:
         return []
     step = story.step(one.enters)
     still = []
-    for name in one.walk.asked:
+    for name in one.loop.asked:
         own = f"{step.function}.{name}" if step.function else name
         column = own if story.column_number(own) is not None else name
         owner = one.frame if "." in column else 0
@@ -255,7 +255,7 @@ def _never_changing(story: Story, one: Pass) -> list[str]:
 def rounds_table(story: Story, one: Pass, most: int = 500) -> tuple[list[str], list[list[str]]]:
     """What changed in each round: the names, and a row a round with the last value each got."""
     rows: list[dict[str, str]] = []
-    names: dict[str, None] = dict.fromkeys(one.walk.targets)
+    names: dict[str, None] = dict.fromkeys(one.loop.targets)
     ends = [*one.starts[1:], one.ends + 1][: one.rounds]
     for start, end in list(zip(one.starts, ends, strict=True))[:most]:
         row: dict[str, str] = {}

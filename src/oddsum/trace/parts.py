@@ -5,12 +5,12 @@ from __future__ import annotations
 import threading
 from dataclasses import dataclass
 
+from oddsum.languages import language_for
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Value
 from oddsum.run.begin import Starter
 from oddsum.run.scratch import Scratch
-from oddsum.source.grouping import grouped
 from oddsum.source.program import Source
 from oddsum.trace.nodes import value_of
 from oddsum.trace.record import Wanted, recording
@@ -82,7 +82,9 @@ def take_apart(
     return Apart(
         tuple(made[n] for n in order),
         tuple(unseen),
-        grouped(source.lines[line - 1]) if 1 <= line <= len(source.lines) else "",
+        language_for(plan).reading.grouped(source.lines[line - 1])
+        if 1 <= line <= len(source.lines)
+        else "",
     )
 
 

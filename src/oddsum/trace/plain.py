@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from oddsum.source.asking import Unanswered
+from oddsum.languages.questions import Unanswered
 from oddsum.trace.nodes import Node
 
 

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
+from oddsum.languages import language_for
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Trace
@@ -94,7 +95,7 @@ def recording(
         request["web"] = wanted.web
     request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
     limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
-    decoder = Decoder(most or MOST_KEPT, wanted.watches)
+    decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
 
     def take(message: Message) -> None:
         decoder.take(message)

@@ -7,7 +7,7 @@ from bisect import bisect_right
 from collections.abc import Callable, Iterator
 from typing import Any
 
-from oddsum.source.asking import Question, Unanswered
+from oddsum.languages.questions import Question, Unanswered
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import Node, text_of
 from oddsum.trace.plain import plain

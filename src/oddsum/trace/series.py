@@ -40,7 +40,7 @@ def series(story: Story, name: str, loop: Pass | None = None) -> Series:
     if loop is not None:
         found = _by_round(found, loop)
     if not found:
-        where = f" in the rounds of the loop on line {loop.walk.line}" if loop is not None else ""
+        where = f" in the rounds of the loop on line {loop.loop.line}" if loop is not None else ""
         raise SeriesError(f"{name} holds no number{where}: there is nothing to draw.")
     thin = max(1, len(found) // _MOST_POINTS)
     kept = found[::thin]

@@ -56,9 +56,9 @@ def _why(one: Origin, depth: int) -> str:
 def loop_rows(passes: Sequence[Pass]) -> Rows:
     """A row each time a loop was gone through."""
     return [
-        [cell(f"{p.enters:,}", "quiet"), cell(str(p.walk.line)),
+        [cell(f"{p.enters:,}", "quiet"), cell(str(p.loop.line)),
          cell(f"{p.rounds:,}", "strong", True), cell(ENDING_WORDS[p.ending]),
-         cell(clean(p.walk.header), "quiet")]
+         cell(clean(p.loop.header), "quiet")]
         for p in passes
     ]  # fmt: skip
 

@@ -7,6 +7,8 @@ from pathlib import Path
 
 from textual.app import App
 
+from oddsum.languages import language_for, language_of
+from oddsum.languages.language import plain_functions
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.workspace.workspace import Workspace
@@ -41,7 +43,6 @@ class PlanDialogs:
     def _card(
         self, case: Case | None, keep: Callable[[Case | None], None], title: str = ""
     ) -> None:
-        from oddsum.source.outline import asks_for_input, plain_functions
         from oddsum.tui.dialogs.case_card import CaseCard
 
         source, plan = self._work.files.source, self._work.checking.plan
@@ -49,12 +50,12 @@ class PlanDialogs:
             self._app.notify("The program cannot be read.")
             return
         planning = self._work.planning
-        other_language = bool(plan and plan.run)
+        language = language_for(plan) if plan is not None else language_of(source.name)
         card = CaseCard(
             case.number if case is not None else planning.next_number(),
             planning.names_taken(case),
-            () if other_language else plain_functions(source),
-            asks_for_input(source),
+            plain_functions(language, source) if "trace" in language.can else (),
+            language.reading.asks_for_input(source),
             case,
             title,
         )
@@ -62,16 +63,17 @@ class PlanDialogs:
 
     def record(self) -> None:
         """Run the program live and keep what was typed as a case."""
-        from oddsum.run.interpreter import find_interpreter
         from oddsum.tui.dialogs.recorder import Recorder
 
         checking = self._work.checking
         plan = checking.plan or Plan(program=self._work.files.program)
-        if plan.run:
-            self._app.notify("Recording runs Python programs; write this case by hand: A.")
+        if "trace" not in language_for(plan).can:
+            self._app.notify("This program cannot be run live; write this case by hand: A.")
             return
         try:
-            interpreter = checking.interpreter or find_interpreter(plan.program, checking.python)
+            interpreter = checking.interpreter or language_of(
+                plan.program
+            ).running.find_interpreter(plan.program, checking.python)
         except OddSumError as error:
             self._app.notify(str(error), severity="error")
             return

@@ -13,13 +13,14 @@ import msgspec
 from oddsum.advise.pattern import Pattern, find_pattern
 from oddsum.check.plan import check
 from oddsum.compare.told import since_words
+from oddsum.languages import language_of
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import LEVELS, Case, Plan
 from oddsum.model.errors import OddSumError, StartError
 from oddsum.model.history import Version
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
 from oddsum.plan.find import choose_plan, plans_of
 from oddsum.record.versions import version_of
-from oddsum.run.interpreter import Interpreter, find_interpreter
 from oddsum.run.scratch import bundle
 from oddsum.workspace.files import Files
 from oddsum.workspace.interface import Interface, Part
@@ -344,7 +345,7 @@ def _check(
     job: Job,
 ) -> None:
     """Check cases of a plan and tell each result; raises OddSumError."""
-    interpreter = find_interpreter(plan.program, python)
+    interpreter = language_of(plan.program).running.find_interpreter(plan.program, python)
     files = bundle(plan)
     job.tell(begun, Beginning(interpreter, files.left_out, _version(plan)))
     for result in check(plan, interpreter, stop=job.stop, files=files, cases=cases):

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from oddsum.languages import language_of
+from oddsum.languages.outline import Loop, Reads
 from oddsum.model.errors import OddSumError
 from oddsum.source.program import Source, find_program, read_source
-from oddsum.source.reads import Reads, reads
-from oddsum.source.walks import Walk, walks
 
 
 class Files:
@@ -38,15 +38,15 @@ class Files:
                 self._sources[file] = None
         return self._sources[file]
 
-    def loops_of(self, file: str) -> tuple[Walk, ...]:
+    def loops_of(self, file: str) -> tuple[Loop, ...]:
         """The loops of one of the program's files."""
         source = self.source_of(file)
-        return walks(source) if source is not None else ()
+        return language_of(file).reading.loops(source) if source is not None else ()
 
     def reads_of(self, file: str) -> dict[int, Reads]:
         """What the statements of one of the program's files read and set."""
         source = self.source_of(file)
-        return reads(source) if source is not None else {}
+        return language_of(file).reading.reads(source) if source is not None else {}
 
     # -- whose saves they are ----------------------------------------------------------------
 

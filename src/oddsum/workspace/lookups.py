@@ -6,8 +6,8 @@ from collections.abc import Callable
 
 from oddsum.check.apart import line_apart
 from oddsum.check.inside import inside_at
+from oddsum.languages.questions import Question
 from oddsum.model.errors import OddSumError
-from oddsum.source.asking import Question
 from oddsum.trace.inside import Web
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.parts import Apart

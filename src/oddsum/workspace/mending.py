@@ -7,6 +7,8 @@ from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 
+from oddsum.languages import language_of
+from oddsum.languages.language import Interpreter
 from oddsum.mend.attempt import attempt
 from oddsum.mend.keep import ChangedMeanwhile, keep
 from oddsum.mend.words import edits_words
@@ -17,11 +19,8 @@ from oddsum.model.outcome import CaseResult
 from oddsum.record.history import History
 from oddsum.record.store import StoreError
 from oddsum.record.versions import version_of
-from oddsum.run.interpreter import Interpreter
 from oddsum.source.edits import applied
-from oddsum.source.outline import own_modules
 from oddsum.source.program import Source, read_source
-from oddsum.source.switch import switched
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.draft import Draft
 from oddsum.workspace.interface import Choice, Interface, Part
@@ -128,11 +127,9 @@ class Mending:
         draft = self.draft
         if draft is None:
             return
-        if draft.path.suffix != ".py":
-            self._interface.say("Lines are switched off in Python programs.")
-            return
+        language = language_of(draft.source.name)
         try:
-            text, off = switched(Source(draft.source.name, draft.text), line)
+            text, off = language.writing.switched(Source(draft.source.name, draft.text), line)
         except OddSumError as error:
             self._interface.say(str(error), "warning")
             return
@@ -191,7 +188,9 @@ class Mending:
         if draft.changed:
             self._interface.say(f"Keep or put back what you changed in {draft.source.name} first.")
             return []
-        files = own_modules(self._checking.files.program)
+        files = language_of(self._checking.files.program).reading.own_files(
+            self._checking.files.program
+        )
         if len(files) < 2:
             self._interface.say("This program has one file of its own.")
             return []

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import partial
 
+from oddsum.languages.language import Interpreter
 from oddsum.model.answer import AT_LINE, Ends, Said
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
@@ -19,7 +20,6 @@ from oddsum.plan.answers import read_answers, write_answers
 from oddsum.record.history import History
 from oddsum.record.uncovered import Levels, recall, remember
 from oddsum.record.versions import version_of
-from oddsum.run.interpreter import Interpreter
 from oddsum.trace.ask import Story
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part

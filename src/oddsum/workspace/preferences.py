@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import msgspec
 
+from oddsum.languages import language_of
 from oddsum.model.case import LEVELS, Plan
 from oddsum.model.errors import OddSumError
-from oddsum.run.interpreter import find_interpreter
 from oddsum.settings.user import UserSettings, change_setting, read_settings, with_limits
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
@@ -66,7 +66,9 @@ class Preferences:
     def check_interpreter(self, command: str) -> None:
         """Refuse a command that runs no Python; raises OddSumError."""
         if command.strip():
-            find_interpreter(self._checking.files.program, command.strip())
+            language_of(self._checking.files.program).running.find_interpreter(
+                self._checking.files.program, command.strip()
+            )
 
     def choose_interpreter(self, command: str) -> None:
         """Which Python runs the programs; blank as without a setting."""

@@ -10,15 +10,16 @@ import msgspec
 from oddsum.check.traced import trace_case
 from oddsum.compare.departure import departure_offset
 from oddsum.compare.readings import reading, reading_used
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
 from oddsum.model.history import Version
 from oddsum.model.outcome import CaseResult, Run
-from oddsum.run.interpreter import Interpreter
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.claims import claims_for, first_broken
+from oddsum.trace.diff import same_steps
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
 from oddsum.workspace.jobs import Job, Jobs
@@ -239,7 +240,7 @@ class Tracing:
             return
         traced.step = traced.story.nearest(before.step)
         traced.column = before.column
-        if traced.ran_as(before) and not traced.story.same_steps(before.story):
+        if traced.ran_as(before) and not same_steps(traced.story, before.story):
             self._interface.say(
                 "This recording took other steps than the one before: the program depends on "
                 "something that changes, such as the clock. | shows where they part."

@@ -11,9 +11,9 @@ from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widgets import Button, Input, Label, Select, TextArea
 
+from oddsum.languages.notation import PLANS
+from oddsum.languages.outline import Function
 from oddsum.model.case import Case, Kind
-from oddsum.source.expressions import expression_fault
-from oddsum.source.outline import Function
 from oddsum.tui.actions import bindings_for, keys_words
 from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.widgets.heading import Heading
@@ -133,7 +133,7 @@ class CaseCard(Dialog[Case | None]):
         if not call:
             return "Say what is called, for example " + _example(self.functions) + "."
         for what, text in (("call", call), ("result", self._returns())):
-            wrong = expression_fault(text) if text else None
+            wrong = PLANS.asking.expression_fault(text) if text else None
             if wrong:
                 return f"The {what} cannot be read: {wrong}."
         return ""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddsum.trace.entries import ledger_at, may_share
+from oddsum.trace.aliases import ledger_at, may_share
 from oddsum.trace.inside import Web
 from oddsum.tui.dialogs.page import TextPage
 from oddsum.tui.widgets.entries import Lines, entries_lines

@@ -14,9 +14,9 @@ from textual.containers import Horizontal, Vertical
 from textual.message import Message
 from textual.widgets import Button, Label
 
+from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
-from oddsum.run.interpreter import Interpreter
 from oddsum.run.live import LiveRun, Recorded
 from oddsum.tui.actions import bindings_for, keys_words
 from oddsum.tui.dialogs.dialog import Dialog

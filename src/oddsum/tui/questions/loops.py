@@ -28,5 +28,5 @@ def every_loop(asker: Asker, traced: Traced) -> None:
 
 def _rounds(asker: Asker, traced: Traced, one: Pass) -> None:
     columns, rows = lists.rounds(*rounds_table(traced.story, one))
-    title = f"ROUNDS OF LINE {one.walk.line}"
+    title = f"ROUNDS OF LINE {one.loop.line}"
     asker.walk_through(title, columns, rows, list(one.starts), " ".join(told(traced.story, one)))

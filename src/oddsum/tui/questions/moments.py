@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from oddsum.source.asking import Question
 from oddsum.trace.claims import effect_of
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.forecast import Forecast
@@ -21,12 +20,12 @@ def becomes_true(asker: Asker, traced: Traced) -> None:
 
     def look(typed: str | None) -> None:
         if typed:
-            asker.workspace.lookups.find(Question(typed))
+            asker.workspace.lookups.find(traced.story.question(typed))
 
     asker.show(
         Ask("WHEN DOES IT BECOME TRUE?", "A condition; or a value: where it turns up",
             "It is asked after every step from here on. Esc stops a long search.",
-            Question, example="total > 20"), look,
+            traced.story.question, example="total > 20"), look,
     )  # fmt: skip
 
 

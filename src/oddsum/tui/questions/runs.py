@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddsum.trace.two import first_difference, lines_between, parting
+from oddsum.trace.diff import first_difference, lines_between, parting
 from oddsum.tui import lists
 from oddsum.tui.questions.asker import Asker
 from oddsum.workspace.tracing import Traced

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from oddsum.source.asking import Question
 from oddsum.trace.breakpoints import breakpoint_from
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.questions.asker import Asker
@@ -36,7 +35,7 @@ def watch(asker: Asker, traced: Traced) -> None:
     asker.show(
         Ask("KEEP AN EYE ON", "An expression: it becomes a column of the trace table",
             "The case is recorded again with it. Type one that is watched to end it.",
-            Question, example="total - extra"), take,
+            traced.story.question, example="total - extra"), take,
     )  # fmt: skip
 
 
@@ -56,6 +55,6 @@ def claim(asker: Asker, traced: Traced) -> None:
             "It is kept beside the program, and held against every case. "
             + ("result is what it returns. " if returns else "")
             + "Nothing typed takes it away.",
-            lambda text: Question(text) if text.strip() else None,
+            lambda text: traced.story.question(text) if text.strip() else None,
             kept[0].holds if kept else "", "total == 24"), take,
     )  # fmt: skip

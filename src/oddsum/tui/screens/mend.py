@@ -16,11 +16,11 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Input, Label, TextArea
 
+from oddsum.languages import language_of
 from oddsum.model.case import Case
 from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult
 from oddsum.run.editor import edited_with, editor_command
-from oddsum.source.switch import off_lines
 from oddsum.tui.actions import Focus, bindings_of
 from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.plan_dialogs import PlanDialogs
@@ -104,7 +104,7 @@ class MendScreen(Station):
     def _show_editor(self, draft: Draft) -> None:
         editor, heading = self.query_one(ProgramEditor), self.query_one("#editor-heading", Heading)
         if draft is not self._shown:
-            editor.language = "python" if draft.path.suffix == ".py" else None
+            editor.speak(language_of(draft.source.name))
             editor.load_text(draft.text)
         elif draft.revision != self._revision and editor.text != draft.text:
             editor.become(draft.text)
@@ -136,7 +136,9 @@ class MendScreen(Station):
                 if lead.file == draft.source.name:
                     marks |= dict.fromkeys(lead.lines, cell(lead.letter, "blue", True))
         marks |= dict.fromkeys(draft.changed_lines(), cell("±", "straw", True))
-        marks |= dict.fromkeys(off_lines(draft.text), cell("off", "straw"))
+        marks |= dict.fromkeys(
+            language_of(draft.source.name).writing.off_lines(draft.text), cell("off", "straw")
+        )
         fault = draft.fault if draft.changed else self.workspace.checking.fault
         if fault is not None and fault.line and fault.file == draft.source.name:
             marks[fault.line] = cell("!", "stopped", True)

@@ -12,6 +12,7 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.model.trace import Step
+from oddsum.trace.rounds import loop_around, round_starts
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.pick import Pick
 from oddsum.tui.glyphs import glyph, own
@@ -285,10 +286,10 @@ def _some(steps: list[int]) -> list[int]:
 def _round_marks(traced: Traced, step: Step) -> list[RunMark]:
     """The rounds of the innermost loop around a step, a tick each, the current one in blue."""
     story = traced.story
-    loop = story.loop_around(step.number)
+    loop = loop_around(story, step.number)
     if loop is None:
         return []
-    starts = story.round_starts(loop, step)
+    starts = round_starts(story, loop, step.number)
     current = bisect_right(starts, step.number)
     shown = range(1, len(starts) + 1, max(1, len(starts) // _MOST_MARKS))
     marks = [RunMark(starts[n - 1], own(f"╷{n}"), "quiet") for n in shown if n != current]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import textwrap
 
-from oddsum.trace.entries import Ledger
+from oddsum.trace.aliases import Ledger
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.writing import Piece, clean, fitted
 

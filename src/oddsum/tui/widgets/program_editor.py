@@ -12,11 +12,13 @@ from textual.strip import Strip
 from textual.widgets import TextArea
 from textual.widgets.text_area import TextAreaTheme
 
-from oddsum.source.indent import WIDTH, commented, next_indent
+from oddsum.languages import language_of
+from oddsum.languages.language import Language
 from oddsum.tui.glyphs import own
 from oddsum.tui.theme import COLOURS, ink
 from oddsum.tui.writing import Cell, Line, Piece, fitted
 
+WIDTH = 4  # columns of a level
 _NUMBER, _TIMES, _MARK = 6, 6, 4  # cells of the margin: the line's number, times run, its mark
 # What the grammar calls a part of a program, in our inks; the rest is plain.
 _INKS = {
@@ -67,6 +69,7 @@ class ProgramEditor(TextArea):
             soft_wrap=False, tab_behavior="indent", show_line_numbers=True, max_checkpoints=500,
             id=id,
         )  # fmt: skip
+        self.spoken = language_of("")
         self.indent_width = WIDTH
         for name in COLOURS:
             self.register_theme(_theme(name))
@@ -74,6 +77,11 @@ class ProgramEditor(TextArea):
     def on_mount(self) -> None:
         """The colours follow the application's."""
         self.wear()
+
+    def speak(self, language: Language) -> None:
+        """Highlight, indent and comment as a language does."""
+        self.spoken = language
+        self.language = language.grammar or None
 
     def wear(self) -> None:
         """Put on the application's theme."""
@@ -146,7 +154,7 @@ class ProgramEditor(TextArea):
         if event.key == "enter" and not self.read_only:
             row, column = min(self.selection)
             self._replace_via_keyboard(
-                "\n" + next_indent(self.document[row][:column]), *self.selection
+                "\n" + self.spoken.writing.next_indent(self.document[row][:column]), *self.selection
             )
         elif event.key == "tab" and self.selection.start[0] != self.selection.end[0]:
             self.action_indent(1)
@@ -175,7 +183,7 @@ class ProgramEditor(TextArea):
         """Make the marked lines comments, or take that back."""
         first, last = self._marked_rows()
         rows = [self.document[n] for n in range(first, last + 1)]
-        self._change_rows(commented(rows), first, last)
+        self._change_rows(self.spoken.writing.commented(rows), first, last)
 
     def action_indent(self, by: int) -> None:
         """Move the marked lines a level further in, or out."""

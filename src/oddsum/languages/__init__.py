@@ -1,0 +1,11 @@
+"""The languages that programs can be in: a folder each, behind one protocol.
+
+Nothing outside a language's folder knows that language. ``language_of`` gives the one that a file
+is of, ``language_for`` the one of a plan.
+"""
+
+from __future__ import annotations
+
+from oddsum.languages.registry import is_source, language_for, language_named, language_of
+
+__all__ = ["is_source", "language_for", "language_named", "language_of"]

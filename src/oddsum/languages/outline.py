@@ -1,0 +1,156 @@
+"""What can be read off a program's text, in any language: functions, loops, limits, statements.
+
+Lines count from 1. Expressions are texts of the program's own language.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+Number = int | float
+
+
+@dataclass(frozen=True)
+class Function:
+    """A function: its first line, last line, name as the trace gives it, and parameters."""
+
+    line: int
+    end: int
+    name: str
+    parameters: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Use:
+    """``sequence[index]`` at a statement; both are expressions that can be asked."""
+
+    line: int
+    sequence: str
+    index: str
+
+
+@dataclass(frozen=True)
+class Loop:
+    """A loop: its lines, the names it sets, what it goes over, and the indexes it uses.
+
+    ``kind``: ``for`` goes over something, ``while`` goes on as long as a condition holds.
+    ``header`` as written. ``over`` is the sequence as an expression, None where that is not plain;
+    ``bounds`` the arguments of a counting loop. ``in_header`` are the names in its header,
+    ``names`` all that stand in it.
+    """
+
+    file: str
+    line: int
+    end: int
+    kind: str
+    header: str
+    targets: tuple[str, ...] = ()
+    over: str | None = None
+    bounds: tuple[str, ...] = ()
+    in_header: tuple[str, ...] = ()
+    uses: tuple[Use, ...] = ()
+    names: frozenset[str] = frozenset()
+
+    @property
+    def asked(self) -> tuple[str, ...]:
+        """The names in the condition of a ``while``."""
+        return self.in_header if self.kind == "while" else ()
+
+
+def loop_around(loops: tuple[Loop, ...], lines: list[int]) -> Loop | None:
+    """The smallest of these loops that holds all these lines."""
+    around = [x for x in loops if lines and x.line <= min(lines) and max(lines) <= x.end]
+    return min(around, key=lambda loop: loop.end - loop.line, default=None)
+
+
+@dataclass(frozen=True)
+class Limit:
+    """One comparison of something with a number.
+
+    ``subject`` is what is compared, as an expression of the program (``age``, ``len(cars)``,
+    ``n % 2``); ``line`` is the first line of the statement it stands in, ``place`` the line of the
+    comparison itself. The sign reads subject first: ``16 > age`` is ``age < 16``.
+    """
+
+    file: str
+    line: int
+    place: int
+    function: str
+    subject: str
+    sign: str
+    value: Number
+
+    @property
+    def text(self) -> str:
+        """The comparison, subject first."""
+        return f"{self.subject} {self.sign} {self.value}"
+
+    def holds(self, subject: Number) -> bool:
+        """Whether the comparison is true of a subject."""
+        value = self.value
+        return {
+            "<": subject < value,
+            "<=": subject <= value,
+            ">": subject > value,
+            ">=": subject >= value,
+            "==": subject == value,
+            "!=": subject != value,
+        }[self.sign]
+
+
+@dataclass(frozen=True)
+class Fork:
+    """A condition or a loop: where it stands, what it says, and whether it decides or repeats.
+
+    ``fixed``: a loop that goes round as many times in every case.
+    """
+
+    file: str
+    line: int
+    kind: str
+    header: str
+    inside: int | None  # line of the condition or loop around it, in the same function
+    fixed: bool = False
+
+
+@dataclass(frozen=True)
+class Read:
+    """Something a statement reads: a name, with the index where it is ``name[index]``."""
+
+    name: str
+    index: str | None = None
+
+
+@dataclass(frozen=True)
+class Reads:
+    """One statement: what it reads for which target, and the header that let it run.
+
+    ``sets``: what each target is worked out from; the key ``""`` holds what is read for all of it
+    (a printed text, a returned value, a condition). ``header``: the line of the nearest header
+    around it, 0 for none in its function; ``guards``: earlier ones beside it that can leave, as by
+    ``return``. ``called``: names of the functions it calls, with what is
+    read for each of their parameters in order.
+    """
+
+    line: int
+    end: int
+    kind: str
+    sets: dict[str, tuple[Read, ...]]
+    header: int
+    header_kind: str
+    guards: tuple[int, ...]
+    called: dict[str, tuple[tuple[Read, ...], ...]]
+    constants: tuple[str, ...]
+
+    @property
+    def all_reads(self) -> tuple[Read, ...]:
+        """Everything it reads, each once."""
+        return tuple(dict.fromkeys(r for reads in self.sets.values() for r in reads))
+
+
+@dataclass(frozen=True)
+class CallText:
+    """A call as it stands in a plan: what is called, and its arguments as they are written."""
+
+    name: str
+    arguments: tuple[str, ...]

@@ -1,0 +1,34 @@
+"""The small edits that Pinpoint tries on Python programs, and a reader's notes on them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from typing import cast
+
+from oddsum.languages import scene as seen
+from oddsum.languages.python.edits import KINDS, slips_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.notes import notes_on
+from oddsum.model.lead import Note, Slip
+from oddsum.source.program import Source
+
+
+def scene(source: Source, types: seen.Types, wanted: frozenset[str]) -> seen.Scene:
+    """A source with its tree and scopes."""
+    return Scene(source, types, wanted)
+
+
+def edits(scene: seen.Scene) -> Iterator[tuple[Slip, str]]:
+    """Every edit of every kind, with the text after it."""
+    return slips_of(cast(Scene, scene))
+
+
+def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:
+    """Every note, in the order of the lines."""
+    return notes_on(cast(Sequence[Scene], scenes))
+
+
+def kind_words(kind: str) -> tuple[str, str]:
+    """What a kind of edit is called, and how such a fault comes about; blank where unknown."""
+    known = KINDS.get(kind)
+    return (known.title, known.explanation) if known is not None else ("", "")

@@ -1,0 +1,100 @@
+"""The slips that beginners make, as edits of the source text: a class each, a line in KINDS each.
+
+Formatting and comments of the program stay as they are: an edit replaces the characters it is
+about, or whole lines.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.arithmetic import Arithmetic
+from oddsum.languages.python.edits.attribute import Attribute
+from oddsum.languages.python.edits.augmented import Augmented
+from oddsum.languages.python.edits.bounds import Bounds
+from oddsum.languages.python.edits.branch import Branch
+from oddsum.languages.python.edits.comparison import Comparison
+from oddsum.languages.python.edits.constant import Constant
+from oddsum.languages.python.edits.conversion import Conversion
+from oddsum.languages.python.edits.discarded import Discarded
+from oddsum.languages.python.edits.exchanged import Exchanged
+from oddsum.languages.python.edits.extra import Commented, Extra
+from oddsum.languages.python.edits.folding import Folding
+from oddsum.languages.python.edits.index import Index, RowColumn
+from oddsum.languages.python.edits.initial import Initial
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.leaving import InnerLoop, Leaving
+from oddsum.languages.python.edits.logic import Logic
+from oddsum.languages.python.edits.missing import Missing
+from oddsum.languages.python.edits.missing_part import MissingPart
+from oddsum.languages.python.edits.order import Order
+from oddsum.languages.python.edits.parentheses import Parentheses
+from oddsum.languages.python.edits.placement import Placement
+from oddsum.languages.python.edits.rounding import Rounding
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Shared
+from oddsum.languages.python.edits.turning import Turning
+from oddsum.languages.python.edits.variable import Variable
+from oddsum.model.lead import Slip
+from oddsum.source.program import Source
+
+# In this order, the more telling name first: `range(n - 1)` is a bound before it is a constant.
+_ALL: tuple[type[Kind], ...] = (
+    Comparison,
+    Bounds,
+    Parentheses,
+    Arithmetic,
+    Augmented,
+    Logic,
+    Branch,
+    Index,
+    RowColumn,
+    Shared,
+    Mutated,
+    LostUpdate,
+    Global,
+    Discarded,
+    Commented,
+    Leaving,
+    Placement,
+    Order,
+    InnerLoop,
+    Rounding,
+    Folding,
+    Conversion,
+    Exchanged,
+    Attribute,
+    Turning,
+    Variable,
+    Initial,
+    Constant,
+    MissingPart,
+    Extra,
+    Missing,
+)
+KINDS: dict[str, Kind] = {kind.name: kind() for kind in _ALL}
+
+
+def slips_of(scene: Scene) -> Iterator[tuple[Slip, str]]:
+    """Every slip of every kind that could have been made in a program, with the text each leads to;
+    each text once."""
+    source = scene.source
+    seen = {source.text}
+    for kind in KINDS.values():
+        for slip in kind.slips(scene):
+            text = slip_applied(source, slip)
+            if text not in seen and not _breaks_text(scene, slip):
+                seen.add(text)
+                yield slip, text
+
+
+def _breaks_text(scene: Scene, slip: Slip) -> bool:
+    """Whether it puts a quote inside an f-string: before Python 3.12 that ends it."""
+    if not any(sign in slip.new for sign in "\"'\\\n"):
+        return False
+    return any(start <= slip.start < stop for start, stop in scene.texts)
+
+
+def slip_applied(source: Source, slip: Slip) -> str:
+    """The program's text with the edit made."""
+    return source.text[: slip.start] + slip.new + source.text[slip.stop :]

@@ -1,0 +1,161 @@
+"""A range or a slice that begins or ends one place off: one round too few or too many."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.arithmetic import SIGNS
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import Span, closed, make_slip, span, text_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+
+class Bounds(Kind):
+    """Each bound of each ``range`` and slice, moved by one; a start and a step that are missing."""
+
+    name = "bounds"
+    title = "a range or a slice that is one off"
+    explanation = (
+        "`range(n)` makes n rounds, from 0 to n - 1; a slice leaves its end out. Count the rounds, "
+        "and compare them with how many there should be."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Each bound one more and one less, and each missing one put in."""
+        for node in scene.expressions(ast.Call, ast.Subscript):
+            whole = quoted(text_of(scene, node))
+            if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "range" and node.args:
+                yield from self._range(scene, node, whole)
+            elif isinstance(node, ast.Subscript) and isinstance(node.slice, ast.Slice):
+                yield from self._slice(scene, node, node.slice, whole)
+
+    def _range(self, scene: Scene, node: ast.Call, whole: str) -> Iterator[Slip]:
+        for bound in node.args[:2]:
+            stop = len(node.args) == 1 or bound is not node.args[0]
+            words = _range_words(whole, stop)
+            yield from self._moved(scene, bound, words, stop)
+            if not stop and not _is_number(bound, 0, 1):
+                yield make_slip(scene, self.name, span(scene, bound), "0", what=words, likely=0.2)
+        if len(node.args) == 1:
+            start = span(scene, node.args[0]).start
+            yield make_slip(
+                scene,
+                self.name,
+                Span(start, start),
+                "1, ",
+                what=_range_words(whole, False),
+                how=f"Let {whole} begin with 1.",
+                likely=0.5,
+            )
+        elif len(node.args) == 2 and _is_number(node.args[0], 1):
+            first, second = (span(scene, a) for a in node.args)
+            yield make_slip(
+                scene,
+                self.name,
+                Span(first.start, second.start),
+                "",
+                likely=0.5,
+                what=_range_words(whole, False),
+                how=f"Let {whole} begin with 0.",
+            )
+
+    def _slice(
+        self, scene: Scene, node: ast.Subscript, piece: ast.Slice, whole: str
+    ) -> Iterator[Slip]:
+        for end in (piece.lower, piece.upper):
+            if end is not None:
+                stop = end is piece.upper
+                yield from self._moved(scene, end, _slice_words(whole, stop), stop)
+                yield make_slip(
+                    scene,
+                    self.name,
+                    span(scene, end),
+                    "",
+                    likely=0.3,
+                    what=_slice_words(whole, stop),
+                )
+        whole_span = span(scene, node)
+        inside = scene.source.text[span(scene, node.value).stop : whole_span.stop]
+        at = span(scene, node.value).stop + inside.index("[") + 1
+        close = whole_span.stop - 1
+        if piece.lower is None and piece.step is None:
+            yield make_slip(
+                scene,
+                self.name,
+                Span(at, at),
+                "1",
+                likely=0.25,
+                what=_slice_words(whole, False),
+                how=f"Let {whole} begin at item 1.",
+            )
+        if piece.upper is None and piece.step is None and scene.source.text[close - 1] == ":":
+            yield make_slip(
+                scene,
+                self.name,
+                Span(close, close),
+                "-1",
+                likely=0.25,
+                what=_slice_words(whole, True),
+                how=f"Let {whole} end before the last.",
+            )
+        if piece.step is not None:
+            turned = f"-{closed(scene, piece.step)}"
+            yield make_slip(
+                scene,
+                self.name,
+                span(scene, piece.step),
+                turned,
+                likely=0.2,
+                what=f"{whole}: look at the step, the number behind the second colon.",
+            )
+
+    def _moved(self, scene: Scene, bound: ast.expr, what: str, stop: bool) -> Iterator[Slip]:
+        """The bound one more and one less; ``n - 1`` becomes ``n`` rather than ``n - 1 + 1``."""
+        at = span(scene, bound)
+        text = at.of(scene.source)
+        for by in (1, -1):
+            new, likely = plus(scene, bound, by)
+            likely += 0.1 if stop else 0.0
+            how = f"Write {quoted(new)} instead of {quoted(text)}."
+            yield make_slip(scene, self.name, at, new, what=what, likely=likely, how=how)
+
+
+def _range_words(whole: str, stop: bool) -> str:
+    if stop:
+        return (
+            f"{whole} ends before its last number is reached: a range never includes the number it "
+            "ends with. Count its rounds against what there is to go over."
+        )
+    return f"{whole}: look at the number it begins with. Lists begin at item 0."
+
+
+def _slice_words(whole: str, stop: bool) -> str:
+    side = "ends; the item at its end is not included" if stop else "begins; item 0 is the first"
+    return f"{whole}: look at where this piece {side}."
+
+
+def _is_number(node: ast.expr, *values: int) -> bool:
+    return isinstance(node, ast.Constant) and type(node.value) is int and node.value in values
+
+
+def plus(scene: Scene, bound: ast.expr, by: int) -> tuple[str, float]:
+    """The text of an expression one more or one less, and how likely that slip is."""
+    if isinstance(bound, ast.Constant) and type(bound.value) is int:
+        return str(bound.value + by), 0.7
+    if isinstance(bound, ast.UnaryOp) and isinstance(bound.operand, ast.Constant):
+        return str(-int(bound.operand.value) + by), 0.4  # type: ignore[arg-type]
+    if isinstance(bound, ast.BinOp) and isinstance(bound.right, ast.Constant):
+        sign = {ast.Add: 1, ast.Sub: -1}.get(type(bound.op), 0)
+        if type(bound.right.value) is int and sign:
+            total = sign * bound.right.value + by
+            start, stop = span(scene, bound).start, span(scene, bound.left).stop
+            left = scene.source.text[start:stop]
+            if total == 0:
+                return left, 0.8
+            return f"{left} {'+' if total > 0 else '-'} {abs(total)}", 0.5
+    binds = isinstance(bound, ast.BinOp) and type(bound.op) in SIGNS  # as strongly as + does
+    body = text_of(scene, bound) if binds else closed(scene, bound)
+    return f"{body} {'+' if by > 0 else '-'} 1", 0.7

@@ -1,0 +1,83 @@
+"""``if`` for ``elif`` and the other way round: which branches exclude each other."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.blocks import (
+    blocks,
+    first_line,
+    indent_of,
+    last_line,
+    line_text,
+    lines_of,
+    replaced,
+    top_of_chain,
+)
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import whole_slip
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+
+class Branch(Kind):
+    """Chains of conditions that hang together, and should not, or the other way round."""
+
+    name = "branch"
+    title = "conditions that exclude each other, or do not"
+    explanation = (
+        "`elif` is asked only where everything above it was False; a second `if` is asked in any "
+        "case, and what it does comes on top."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Each ``elif`` as ``if``, each ``if`` after another as ``elif``, each ``else`` dropped."""
+        for node in scene.statements(ast.If):
+            assert isinstance(node, ast.If)
+            if line_text(scene, node.lineno).lstrip().startswith("elif"):
+                yield from self._of(scene, node, "elif", "if", 0.5)
+        for block in blocks(scene):
+            for before, node in zip(block.body, block.body[1:], strict=False):
+                if isinstance(before, ast.If) and isinstance(node, ast.If):
+                    yield from self._of(scene, node, "if", "elif", 0.7)
+                if isinstance(before, ast.If) and not before.orelse:
+                    yield from self._under_else(scene, before, node)
+
+    def _of(self, scene: Scene, node: ast.If, old: str, new: str, likely: float) -> Iterator[Slip]:
+        line = line_text(scene, node.lineno)
+        changed = line.replace(old, new, 1)
+        asked = "only where the ones above are False" if old == "elif" else "in any case"
+        yield from whole_slip(
+            scene,
+            self.name,
+            replaced(scene, (node.lineno, node.lineno, [changed])),
+            node.lineno,
+            what=f"{quoted(line)} is asked {asked}. Is that meant?",
+            how=f"Write `{new}` instead of `{old}`.",
+            likely=likely,
+            size=2,
+            runs_at=top_of_chain(scene, node).lineno,
+        )
+
+    def _under_else(self, scene: Scene, before: ast.If, node: ast.stmt) -> Iterator[Slip]:
+        """What follows an ``if`` comes in any case: an ``else`` could be missing."""
+        indent = indent_of(scene, before)
+        inner = indent_of(scene, before.body[0]) if before.body[0].lineno > before.lineno else ""
+        if not inner.startswith(indent) or isinstance(node, ast.If):
+            return
+        step = inner[len(indent) :]
+        lines = [f"{indent}else:", *(step + x if x.strip() else x for x in lines_of(scene, node))]
+        text = replaced(scene, (first_line(node), last_line(node), lines))
+        yield from whole_slip(
+            scene,
+            self.name,
+            text,
+            node.lineno,
+            what=f"{quoted(line_text(scene, node.lineno))} runs whether the condition above holds "
+            "or not. Is that meant?",
+            how="Put it under an `else:`.",
+            likely=0.35,
+            size=len(lines) * 4,
+        )

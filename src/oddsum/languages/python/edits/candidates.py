@@ -1,0 +1,313 @@
+"""What could be missing in a function: lines made of what it already has."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+from oddsum.languages.python.edits.blocks import (
+    is_text,
+    unit,
+)
+from oddsum.languages.python.edits.place import text_of
+from oddsum.languages.python.edits.scene import Function, Scene
+
+_MOST = 120  # statements that could be missing, a function
+_COPIED = (ast.Assign, ast.AugAssign, ast.Expr)
+
+
+@dataclass(frozen=True)
+class Candidate:
+    """A line that could be missing, with how likely.
+
+    ``at`` says where alone it could be: in a ``loop``, at the ``end`` or the ``start`` of a
+    function, anywhere in a ``function``; blank for anywhere.
+    """
+
+    text: str
+    likely: float
+    at: str = ""
+
+
+def candidates_for(scene: Scene, function: Function | None) -> list[Candidate]:
+    """Each line once, with the best that was said of it, the likelier first; not too many."""
+    found: dict[str, Candidate] = {}
+    for one in _candidates(scene, function):
+        if one.text not in found or found[one.text].likely < one.likely:
+            found[one.text] = one
+    return sorted(found.values(), key=lambda c: -c.likely)[:_MOST]
+
+
+def _own_nodes(scene: Scene, function: Function | None) -> list[ast.AST]:
+    return [
+        n
+        for n in ast.walk(function or scene.tree)
+        if isinstance(n, (ast.stmt, ast.expr)) and scene.function_of(n) is function
+    ]
+
+
+def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
+    """What could be missing in a function, the likelier first."""
+    nodes = _own_nodes(scene, function)
+    if not nodes:
+        return
+    here = function.body[-1] if function is not None else scene.tree.body[-1]
+    yield from _unset(scene, function, nodes)
+    yield from _counted(nodes)
+    yield from _copies(scene, nodes)
+    yield from _of_module(scene, function)
+    yield from _worked_out(scene, nodes, here)
+    yield from _filled(scene, nodes, here)
+    yield from _taken_over(scene, nodes)
+    yield from _added(scene, nodes)
+    yield from _ways_out(scene, function)
+    yield from _calls(scene, nodes, here)
+
+
+def _unset(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """A beginning for each variable that is added to and never begun."""
+    begun = _begun(nodes) | set(scene.names_at(nodes[0]) if function is None else ())
+    if function is not None:
+        begun |= {a.arg for a in function.args.args} | _said_global(nodes)
+    for node in nodes:
+        added = isinstance(node, ast.AugAssign) and isinstance(node.target, ast.Name)
+        used = isinstance(node, ast.Name) and isinstance(node.ctx, ast.Load)
+        name = node.target.id if added else node.id if used else ""  # type: ignore[attr-defined]
+        if not name or name in _begun(nodes) or name not in scene.own_names(function):
+            continue
+        if any(isinstance(n, ast.For) and name in _targets(n) for n in nodes) or name in begun:
+            continue
+        for value in ("0", "1", '""', "[]"):
+            yield Candidate(f"{name} = {value}", 0.8)
+
+
+def _targets(node: ast.For) -> set[str]:
+    return {n.id for n in ast.walk(node.target) if isinstance(n, ast.Name)}
+
+
+def _said_global(nodes: list[ast.AST]) -> set[str]:
+    return {name for n in nodes if isinstance(n, ast.Global) for name in n.names}
+
+
+def _of_module(scene: Scene, function: Function | None) -> Iterator[Candidate]:
+    """What the module begins its variables with, for a function that says ``global``."""
+    if function is None:
+        return
+    names = _said_global(list(ast.walk(function)))
+    for node in scene.tree.body:
+        if isinstance(node, ast.Assign) and any(
+            isinstance(t, ast.Name) and t.id in names for t in node.targets
+        ):
+            yield Candidate(text_of(scene, node), 0.45)
+
+
+def _worked_out(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
+    """``name = f(name)`` with a function of the program; ``table[key] = value``."""
+    names = scene.own_names(scene.function_of(here)) or scene.names_at(here)
+    mine = scene.function_of(here)
+    for title, function in scene.functions.items():
+        if len(function.args.args) == 1 and function is not mine and not title.startswith("__"):
+            for name in [n for n in names if n != "self" and not n.isupper()][:5]:
+                yield Candidate(f"{name} = {title}({name})", 0.35)
+    keyed = dict.fromkeys(
+        n.value.id for n in nodes if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)
+    )
+    keyed |= dict.fromkeys(n for n in scene.names_of("dict", here))
+    moving = list(dict.fromkeys(_moving(nodes)))[:6]
+    keys = dict.fromkeys(
+        n.slice.id for n in nodes if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)
+    )
+    for table in list(keyed)[:5]:
+        for key in [*keys, *(moving if table in scene.names_of("dict", here) else ())][:4]:
+            for value in [*moving, "1", "[]"]:
+                if len({table, key, value}) == 3:
+                    likely = 0.3 if value in moving else 0.25
+                    yield Candidate(f"{table}[{key}] = {value}", likely)
+
+
+def _counted(nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """``n += 1`` for each variable that begins with a number."""
+    for node in nodes:
+        if isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name):
+            value = getattr(node.value, "value", None)
+            if type(value) in (int, float):
+                yield Candidate(f"{node.targets[0].id} += 1", 0.48, "loop")
+                yield Candidate(f"{node.targets[0].id} -= 1", 0.35, "loop")
+
+
+def _copies(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """Lines that stand elsewhere in the function: a reset, a second reading of input."""
+    seen = set()
+    for node in nodes:
+        if isinstance(node, _COPIED) and not (isinstance(node, ast.Expr) and is_text(node)):
+            text = text_of(scene, node)
+            if "\n" not in text and text not in seen:
+                seen.add(text)
+                start = isinstance(node, ast.Assign) and isinstance(
+                    node.value, (ast.Constant, ast.List, ast.Dict)
+                )
+                yield Candidate(text, 0.5 if start else 0.35)
+
+
+def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
+    """Items put into lists or taken out of them, amounts added to totals, names tidied."""
+    moving = list(dict.fromkeys(_moving(nodes)))
+    lists = [
+        n for n in scene.own_names(scene.function_of(here)) if "list" in scene.types_of(n, here)
+    ]
+    lists += _list_attributes(nodes)
+    for xs in lists[:5]:
+        for item in moving[:5]:
+            if item != xs:
+                yield Candidate(f"{xs}.append({item})", 0.38, "loop")
+                yield Candidate(f"{xs}.remove({item})", 0.25, "loop")
+    numbers = scene.names_of("number", here)
+    for total in [n for n in numbers if n in _begun(nodes)][:4]:
+        for amount in [m for m in moving if m in numbers and m != total][:4]:
+            yield Candidate(f"{total} += {amount}", 0.38, "loop")
+            yield Candidate(f"{total} -= {amount}", 0.35, "loop")
+    for text in scene.names_of("str", here)[:4]:
+        for method in ("strip", "lower"):
+            yield Candidate(f"{text} = {text}.{method}()", 0.3)
+
+
+def _list_attributes(nodes: list[ast.AST]) -> list[str]:
+    """``self.names`` and the like, as far as something is put in, taken out or looked for."""
+    return list(
+        dict.fromkeys(
+            ast.unparse(n)
+            for n in nodes
+            if isinstance(n, ast.Attribute)
+            and isinstance(n.ctx, ast.Load)
+            and isinstance(n.value, ast.Name)
+            and n.value.id == "self"
+        )
+    )[:3]
+
+
+def _moving(nodes: list[ast.AST]) -> Iterator[str]:
+    """Names that loops set, then what is assigned in loops, then all that is assigned."""
+    for node in nodes:
+        if isinstance(node, ast.For):
+            yield from (n.id for n in ast.walk(node.target) if isinstance(n, ast.Name))
+    for node in nodes:
+        if isinstance(node, (ast.For, ast.While)):
+            yield from (
+                n.id
+                for s in node.body
+                for n in ast.walk(s)
+                if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Store)
+            )
+    for node in nodes:
+        if isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store):
+            yield node.id
+
+
+def _begun(nodes: list[ast.AST]) -> set[str]:
+    return {
+        t.id
+        for n in nodes
+        if isinstance(n, ast.Assign)
+        for t in n.targets
+        if isinstance(t, ast.Name)
+    }
+
+
+def _taken_over(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """``best = item``: a variable given what a loop is at; ``seen[key] = value`` alike."""
+    targets = list(
+        dict.fromkeys(
+            text_of(scene, t)
+            for n in nodes
+            if isinstance(n, ast.Assign)
+            for t in n.targets
+            if isinstance(t, (ast.Name, ast.Attribute))
+        )
+    )
+    sources = list(dict.fromkeys([*_moving(nodes), *_items(scene, nodes)]))
+    for target in [t for t in targets if not t.isupper()][:5]:
+        for source in sources[:6]:
+            if source != target:
+                yield Candidate(f"{target} = {source}", 0.3)
+        yield Candidate(f"{target} += 1", 0.25, "loop")
+
+
+def _added(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """``self.total += thing.amount()``: an attribute, and what a method of the program gives."""
+    attributes = list(
+        dict.fromkeys(
+            f"self.{n.attr}"
+            for n in ast.walk(scene.tree)
+            if isinstance(n, ast.Attribute)
+            and isinstance(n.ctx, ast.Store)
+            and isinstance(n.value, ast.Name)
+            and n.value.id == "self"
+        )
+    )
+    givers = dict.fromkeys(
+        f"{n.func.value.id}.{name}()"
+        for n in nodes
+        if isinstance(n, ast.Call)
+        and isinstance(n.func, ast.Attribute)
+        and isinstance(n.func.value, ast.Name)
+        for name, f in scene.functions.items()
+        if n.func.attr in scene.functions and [a.arg for a in f.args.args] == ["self"]
+    )
+    if any(isinstance(n, ast.Name) and n.id == "self" for n in nodes):
+        for attribute in attributes[:8]:
+            for giver in list(givers)[:6]:
+                if not giver.startswith("self."):
+                    yield Candidate(f"{attribute} += {giver}", 0.25)
+
+
+def _items(scene: Scene, nodes: list[ast.AST]) -> Iterator[str]:
+    """``xs[i]`` for each list and index that stand together somewhere, also in other pairs."""
+    bases = dict.fromkeys(
+        text_of(scene, n.value)
+        for n in nodes
+        if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)
+    )
+    keys = dict.fromkeys(
+        text_of(scene, n.slice)
+        for n in nodes
+        if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)
+    )
+    return (f"{base}[{key}]" for base in bases for key in keys)
+
+
+def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
+    """A ``return`` that is missing, a ``break``, a question ahead of everything."""
+    for argument in [a.arg for a in function.args.args] if function is not None else ():
+        if argument not in ("self", "cls"):
+            for result in ("0", "None"):
+                yield Candidate(f"if {argument} == 0:\n{unit(scene)}return {result}", 0.3, "start")
+    yield Candidate("break", 0.35, "loop")
+    yield Candidate("continue", 0.25, "loop")
+    if function is None:
+        return
+    names = scene.own_names(function)
+    for name in names[:6]:
+        yield Candidate(f"return {name}", 0.5, "end")
+    for value in ("True", "False"):
+        yield Candidate(f"return {value}", 0.4, "function")
+    step = unit(scene)
+    for argument in [a.arg for a in function.args.args if a.arg not in ("self", "cls")][:3]:
+        for result in ("0", "None", "[]", '""'):
+            yield Candidate(f"if not {argument}:\n{step}return {result}", 0.3, "start")
+
+
+def _calls(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
+    """A call of one of the program's own functions, or of a method of the same object."""
+    names = list(dict.fromkeys([*_moving(nodes), *scene.own_names(scene.function_of(here))]))
+    for name, function in scene.functions.items():
+        wanted = [a.arg for a in function.args.args]
+        method = wanted[:1] == ["self"]
+        if name.startswith("__") or len(wanted) - method > 1 or (method and "self" not in names):
+            continue
+        base = f"self.{name}" if method else name
+        if len(wanted) - method == 0:
+            yield Candidate(f"{base}()", 0.25)
+        else:
+            for given in [n for n in names if n != "self"][:5]:
+                yield Candidate(f"{base}({given})", 0.3)

@@ -1,0 +1,96 @@
+"""A comparison too loose, too tight, or the wrong way round."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import make_slip, operator_between, span, text_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+SIGNS: dict[type[ast.cmpop], str] = {
+    ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">=", ast.Eq: "==", ast.NotEq: "!=",
+    ast.Is: "is",
+}  # fmt: skip
+# What it could have been meant to be, with how common that slip is; both sides of a limit first.
+_MEANT: dict[str, tuple[tuple[str, float], ...]] = {
+    "<": (("<=", 0.9), (">", 0.6), (">=", 0.3), ("!=", 0.2)),
+    "<=": (("<", 0.9), (">=", 0.6), (">", 0.3), ("==", 0.2)),
+    ">": ((">=", 0.9), ("<", 0.6), ("<=", 0.3), ("!=", 0.2)),
+    ">=": ((">", 0.9), ("<=", 0.6), ("<", 0.3), ("==", 0.2)),
+    "==": (("!=", 0.6), (">=", 0.4), ("<=", 0.4), (">", 0.2), ("<", 0.2)),
+    "!=": (("==", 0.6), ("<", 0.4), (">", 0.4), ("<=", 0.2), (">=", 0.2)),
+    "is": (("==", 0.7),),
+}
+_LIMIT = {("<", "<="), ("<=", "<"), (">", ">="), (">=", ">")}
+_TURNED = {("<", ">"), (">", "<"), ("<=", ">="), (">=", "<=")}
+
+
+class Comparison(Kind):
+    """Each comparison with each sign that could have been meant."""
+
+    name = "comparison"
+    title = "a comparison that asks a slightly other question"
+    explanation = (
+        "`<` and `<=` differ in one value only: the limit itself. Signs are also easily turned "
+        "round. Try the limit, and the values beside it on both sides."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Another sign for each comparison, and a tolerance where floats are compared exactly."""
+        for node in scene.expressions(ast.Compare):
+            assert isinstance(node, ast.Compare)
+            left = node.left
+            for operator, right in zip(node.ops, node.comparators, strict=True):
+                yield from self._signs(scene, node, operator, left, right)
+                left = right
+            yield from self._near(scene, node)
+
+    def _signs(
+        self, scene: Scene, node: ast.Compare, operator: ast.cmpop, left: ast.expr, right: ast.expr
+    ) -> Iterator[Slip]:
+        sign = SIGNS.get(type(operator))
+        if sign is None or (sign == "is" and getattr(right, "value", 0) is None):
+            return
+        at = operator_between(scene.source, span(scene, left), span(scene, right), sign)
+        if at is None:
+            return
+        text = quoted(f"{text_of(scene, left)} {sign} {text_of(scene, right)}")
+        for new, likely in _MEANT[sign]:
+            what = _words(sign, new, text, text_of(scene, left), text_of(scene, right))
+            yield make_slip(scene, self.name, at, new, what=what, likely=likely, within=node)
+
+    def _near(self, scene: Scene, node: ast.Compare) -> Iterator[Slip]:
+        """``a == b`` of two names seen as floats: near enough is what is meant."""
+        if len(node.ops) != 1 or not isinstance(node.ops[0], (ast.Eq, ast.NotEq)):
+            return
+        names = [n for n in (node.left, node.comparators[0]) if isinstance(n, ast.Name)]
+        if not any("float" in scene.types_of(n.id, node) for n in names):
+            return
+        sign = "<" if isinstance(node.ops[0], ast.Eq) else ">="
+        left, right = text_of(scene, node.left), text_of(scene, node.comparators[0])
+        at = span(scene, node)
+        for near in ("0.01", "1e-9"):
+            yield make_slip(
+                scene, self.name, at, f"abs({left} - {right}) {sign} {near}", likely=0.4,
+                what=f"{quoted(at.of(scene.source))} asks for exactly the same number. Fractions "
+                "such as 0.1 are not kept exactly, so two that should be equal can differ a "
+                    "little.",
+            )  # fmt: skip
+
+
+def _words(sign: str, new: str, text: str, left: str, right: str) -> str:
+    if (sign, new) in _LIMIT:
+        holds = "also holds" if "=" in sign else "does not hold"
+        return (
+            f"{text} {holds} when {quoted(left)} is exactly {quoted(right)}. "
+            "Is that the side of the limit that is meant?"
+        )
+    if (sign, new) in _TURNED:
+        return f"{text}: read it aloud. Is it the larger or the smaller one that is wanted here?"
+    if sign == "is":
+        return f"{text} asks whether both are one and the same object, not whether they are equal."
+    return f"{text} does not ask quite the question that the cases need an answer to."

@@ -1,0 +1,160 @@
+"""A number or a text that is not the one that is meant."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import make_slip, span
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+_MOST_OTHERS = 12
+_SMALL = 13  # whole numbers below it are all tried
+
+
+class Constant(Kind):
+    """A number one off, with another sign, of another size, or taken for another one."""
+
+    name = "constant"
+    title = "a number or a text that is not the one meant"
+    explanation = (
+        "A number in a program is easily one too high or too low, has a digit too many, or is that "
+        "of another rule. Compare each with what the task says."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Each number and each short text, with others that could be meant."""
+        every = [n for n in scene.expressions(ast.Constant) if isinstance(n, ast.Constant)]
+        for node in every:
+            if type(node.value) in (int, float):
+                yield from self._number(scene, node, every)
+            elif type(node.value) is str and not self._is_prose(scene, node):
+                yield from self._text(scene, node, every)
+            elif type(node.value) is bool:
+                yield from self._truth(scene, node)
+
+    def _number(
+        self, scene: Scene, node: ast.Constant, every: list[ast.Constant]
+    ) -> Iterator[Slip]:
+        at = span(scene, node)
+        old = node.value
+        assert isinstance(old, (int, float))
+        if not at.of(scene.source).replace(".", "", 1).isdecimal():
+            return  # 0x10, 1_000: written so for a reason
+        tried: set[object] = {old}
+        for new, likely in (*_near(old), *self._others(scene, old, every)):
+            if new in tried and type(new) is type(old):
+                continue
+            tried.add(new)
+            side = "lower" if new < old else "higher"
+            yield make_slip(
+                scene,
+                self.name,
+                at,
+                _written(new),
+                likely=likely,
+                within=_around(scene, node),
+                what=f"The number {at.of(scene.source)} on this line is not what the cases expect: "
+                f"they fit one that is {side}.",
+            )
+
+    def _others(
+        self, scene: Scene, old: float, every: list[ast.Constant]
+    ) -> Iterator[tuple[float, float]]:
+        others = [n.value for n in every if type(n.value) in (int, float)]
+        for value in list(dict.fromkeys(others))[:_MOST_OTHERS]:
+            assert isinstance(value, (int, float))
+            yield value, 0.2
+        for text in sorted(scene.wanted)[:_MOST_OTHERS]:
+            try:
+                value = float(text) if "." in text else int(text)
+            except ValueError:
+                continue
+            yield value, 0.12  # it may merely repeat what one case expects
+
+    def _text(self, scene: Scene, node: ast.Constant, every: list[ast.Constant]) -> Iterator[Slip]:
+        at = span(scene, node)
+        old = str(node.value)
+        new: dict[str, float] = {
+            "": 0.15,
+            " ": 0.25,
+            old + " ": 0.15,
+            old.strip(): 0.15,
+            ", ": 0.15,
+            "\n": 0.15,
+            old.lower(): 0.2,
+        }
+        for other in every:
+            if isinstance(other.value, str) and len(other.value) <= 20:
+                new.setdefault(other.value, 0.15)
+        for text, likely in list(new.items())[: _MOST_OTHERS + 7]:
+            if text != old:
+                yield make_slip(
+                    scene,
+                    self.name,
+                    at,
+                    repr(text).replace("'", '"'),
+                    likely=likely,
+                    what=f"The text {quoted(at.of(scene.source))} on this line is not the one that "
+                    "the cases need.",
+                )
+
+    @staticmethod
+    def _is_prose(scene: Scene, node: ast.Constant) -> bool:
+        """Docstrings, prompts and other longer texts."""
+        above = scene.parents.get(id(node))
+        prompt = isinstance(above, ast.Call) and getattr(above.func, "id", "") in ("input", "open")
+        return isinstance(above, ast.Expr) or prompt or len(str(node.value)) > 20
+
+    def _truth(self, scene: Scene, node: ast.Constant) -> Iterator[Slip]:
+        at = span(scene, node)
+        yield make_slip(
+            scene,
+            self.name,
+            at,
+            str(not node.value),
+            likely=0.35,
+            what=f"Here stands `{bool(node.value)}`. Read aloud what that means here: is it so?",
+        )
+
+
+def _near(old: float) -> Iterator[tuple[float, float]]:
+    """Numbers near by, and numbers that are written alike."""
+    if isinstance(old, int):
+        likely = 0.4 if old in (0, 1, 2) else 0.3
+        yield old - 1, likely
+        yield old + 1, likely
+    yield -old, 0.2
+    if old not in (0, 1):
+        yield old * 10, 0.15
+        yield (old // 10 if isinstance(old, int) else old / 10), 0.15
+        yield old * 2, 0.12
+        yield (old // 2 if isinstance(old, int) else old / 2), 0.12
+    if isinstance(old, int):
+        for small in range(_SMALL):
+            yield small, 0.15 if small < 2 else 0.1
+    digits = str(old)
+    if isinstance(old, int) and len(digits) > 1:
+        for n in range(len(digits) - 1):
+            turned = digits[:n] + digits[n + 1] + digits[n] + digits[n + 2 :]
+            if turned[0] != "0":
+                yield int(turned), 0.25
+    if isinstance(old, int) and len(digits) == 2:
+        yield old + 10, 0.1
+        yield old - 10, 0.1
+
+
+def _written(number: float) -> str:
+    text = f"{number:.10g}" if isinstance(number, float) else str(number)
+    if isinstance(number, float) and "." not in text and "e" not in text:
+        text += ".0"
+    return f"({text})" if number < 0 else text
+
+
+def _around(scene: Scene, node: ast.Constant) -> ast.expr | None:
+    """The sum or comparison that the number is a part of."""
+    above = scene.parents.get(id(node))
+    return above if isinstance(above, (ast.BinOp, ast.Compare)) else None

@@ -1,0 +1,146 @@
+"""A conversion that is missing, too much, or another one."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import make_slip, span, text_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+_MISSING = {
+    "str": (("int", 0.5), ("float", 0.4), ("len", 0.4)),
+    "number": (("str", 0.3), ("abs", 0.4), ("int", 0.3)),
+    "list": (("len", 0.3), ("sum", 0.2), ("sorted", 0.3)),
+    "other": (("int", 0.3), ("str", 0.2), ("abs", 0.3), ("len", 0.2), ("float", 0.2)),
+}
+_TAKEN = ("int", "float", "str", "abs", "len", "bool", "list", "sorted")
+
+
+class Conversion(Kind):
+    """``int``, ``float``, ``str``, ``abs``, ``len``, ``sorted`` missing or too much."""
+
+    name = "conversion"
+    title = "a value that is not turned into what is needed"
+    explanation = (
+        "`input()` gives a text, even when digits are typed; texts are compared letter by letter. "
+        "`int()` drops a fraction, `abs()` a minus sign. Look at the type of each value."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Conversions put around values, and taken away."""
+        for node in scene.expressions(ast.Name, ast.Call, ast.BinOp, ast.Subscript, ast.Attribute):
+            if isinstance(node, ast.Call):
+                yield from self._taken(scene, node)
+            if isinstance(getattr(node, "ctx", ast.Load()), ast.Load) and self._matters(
+                scene, node
+            ):
+                yield from self._put(scene, node)
+        for loop in scene.statements(ast.For):
+            assert isinstance(loop, ast.For)
+            yield from self._sorted(scene, loop.iter)
+
+    def _matters(self, scene: Scene, node: ast.expr) -> bool:
+        """Whether the value itself is used: compared, worked with, returned, given, printed."""
+        above = scene.parents.get(id(node))
+        if isinstance(above, ast.Call):
+            return above.func is not node and not (
+                isinstance(above.func, ast.Name) and above.func.id in (*_TAKEN, "round")
+            )
+        return isinstance(
+            above,
+            (
+                ast.Compare,
+                ast.BinOp,
+                ast.Return,
+                ast.Assign,
+                ast.AugAssign,
+                ast.Tuple,
+                ast.FormattedValue,
+            ),
+        )
+
+    def _put(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+        family = self._family(scene, node)
+        at = span(scene, node)
+        text = at.of(scene.source)
+        for name, likely in _MISSING[family]:
+            words = {
+                "abs": f"{quoted(text)} can come out below zero. Is that meant?",
+                "len": f"{quoted(text)} is used itself here, not how many items it has.",
+                "sorted": f"{quoted(text)} is used in the order it happens to have.",
+            }
+            yield make_slip(
+                scene,
+                self.name,
+                at,
+                f"{name}({text})",
+                likely=likely * 0.8,
+                what=words.get(name, f"Of what type is {quoted(text)} here? Is it the one needed?"),
+                how=f"Write {quoted(f'{name}({text})')} for {quoted(text)}.",
+                within=node,
+            )
+
+    @staticmethod
+    def _family(scene: Scene, node: ast.expr) -> str:
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "input":
+            return "str"
+        if isinstance(node, ast.BinOp) and isinstance(node.op, (ast.Sub, ast.Div, ast.FloorDiv)):
+            return "number"
+        if isinstance(node, ast.Name):
+            types = scene.types_of(node.id, node)
+            for family, of in (
+                ("str", {"str"}),
+                ("number", {"int", "float"}),
+                ("list", {"list", "tuple", "set", "dict"}),
+            ):
+                if types & of:
+                    return family
+        return "other"
+
+    def _taken(self, scene: Scene, node: ast.Call) -> Iterator[Slip]:
+        name = getattr(node.func, "id", "")
+        if name not in _TAKEN or len(node.args) != 1 or node.keywords:
+            return
+        whole, inside = span(scene, node), text_of(scene, node.args[0])
+        if isinstance(node.args[0], (ast.BinOp, ast.BoolOp, ast.IfExp)):
+            inside = f"({inside})"
+        if isinstance(node.args[0], ast.GeneratorExp):
+            return
+        yield make_slip(
+            scene,
+            self.name,
+            whole,
+            inside,
+            likely=0.4,
+            within=node,
+            what=(
+                f"{quoted(whole.of(scene.source))}: is `{name}()` needed here, and what "
+                f"does it lose?"
+            ),
+        )
+
+    def _sorted(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") in (
+            "range",
+            "sorted",
+            "input",
+        ):
+            return
+        at = span(scene, node)
+        text = at.of(scene.source)
+        for name, likely in (("sorted", 0.3), ("reversed", 0.2)):
+            yield make_slip(
+                scene,
+                self.name,
+                at,
+                f"{name}({text})",
+                likely=likely,
+                what=f"The loop takes {quoted(text)} in the order it happens to have. Does "
+                f"the order "
+                "matter here?",
+                how=f"Go over {quoted(f'{name}({text})')}.",
+            )

@@ -1,0 +1,85 @@
+"""A variable that begins with another value than it should."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import make_slip, span, text_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+_BEGINNINGS = ("0", "1", '""', "[]", "None", "True", "False")
+
+
+class Initial(Kind):
+    """The first value of a total, a largest or smallest so far, a count, a flag."""
+
+    name = "initial"
+    title = "a beginning that is not the right one"
+    explanation = (
+        "A sum begins with 0, a product with 1, a largest-so-far with the first item and not with "
+        "0. Try an input in which the first value shows: none at all, or all below zero."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """Each value given before a loop, with others that things begin with."""
+        for node in scene.statements(ast.Assign):
+            assert isinstance(node, ast.Assign)
+            if isinstance(
+                node.value,
+                (ast.Constant, ast.List, ast.UnaryOp, ast.Attribute, ast.Subscript, ast.Name),
+            ):
+                yield from self._of(scene, node)
+
+    def _of(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+        at = span(scene, node.value)
+        old = at.of(scene.source)
+        target = quoted(text_of(scene, node.targets[0]))
+        new = dict.fromkeys(_fitting(node.value), 0.4)
+        new |= dict.fromkeys(_first_items(scene, node), 0.4)
+        new |= dict.fromkeys(_attributes(scene, node), 0.25)
+        new |= {n: 0.2 for n in scene.names_at(node) if n != text_of(scene, node.targets[0])}
+        if isinstance(node.value, (ast.Constant, ast.UnaryOp)):
+            new |= {'float("inf")': 0.2, '-float("inf")': 0.2}
+        for text, likely in new.items():
+            if text != old:
+                yield make_slip(
+                    scene,
+                    self.name,
+                    at,
+                    text,
+                    likely=likely,
+                    what=f"{target} begins with {quoted(old)}. Follow an input in which that "
+                    "first value matters.",
+                )
+
+
+def _fitting(node: ast.expr) -> tuple[str, ...]:
+    """Beginnings of the same sort as the value that stands there."""
+    if isinstance(node, ast.Constant) and isinstance(node.value, bool):
+        return ("True", "False")
+    if isinstance(node, ast.Constant) and isinstance(node.value, str):
+        return ('""', "[]")
+    return _BEGINNINGS
+
+
+def _attributes(scene: Scene, node: ast.Assign) -> list[str]:
+    """``self.day``: what the object has, where one is at hand."""
+    function = scene.function_of(node)
+    if function is None or [a.arg for a in function.args.args][:1] != ["self"]:
+        return []
+    return list(
+        dict.fromkeys(
+            f"self.{n.attr}"
+            for n in ast.walk(scene.tree)
+            if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
+        )
+    )[:8]
+
+
+def _first_items(scene: Scene, node: ast.Assign) -> list[str]:
+    """First items of the lists that can be read here."""
+    return [f"{name}[0]" for family in ("list", "tuple") for name in scene.names_of(family, node)]

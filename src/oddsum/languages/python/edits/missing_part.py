@@ -1,0 +1,147 @@
+"""A part of an expression that is missing: ``+ 1``, one more addend, a limit, a question."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+
+from oddsum.languages.python.edits.blocks import (
+    blocks,
+    first_line,
+    indent_of,
+    last_line,
+    line_text,
+    lines_of,
+    replaced,
+    unit,
+)
+from oddsum.languages.python.edits.bounds import plus
+from oddsum.languages.python.edits.kind import Kind
+from oddsum.languages.python.edits.place import make_slip, span, text_of, whole_slip
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import Slip
+from oddsum.source.quoting import quoted
+
+_MOST_NAMES = 6
+
+
+class MissingPart(Kind):
+    """Something that should be added, left at most so large, or asked first."""
+
+    name = "missing part"
+    title = "a part of a line that is missing"
+    explanation = (
+        "One number is counted from 0 and the other from 1; one amount of several is left out of a "
+        "sum; a line that should run only sometimes runs always."
+    )
+
+    def slips(self, scene: Scene) -> Iterator[Slip]:
+        """One more or less, another addend, ``min`` and ``max``, and a condition ahead."""
+        for node in scene.expressions(ast.Name, ast.BinOp, ast.Call, ast.Subscript, ast.Attribute):
+            if isinstance(getattr(node, "ctx", ast.Load()), ast.Load) and self._is_given(
+                scene, node
+            ):
+                yield from self._more(scene, node)
+        for block in blocks(scene):
+            for statement in block.body:
+                if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
+                    yield from self._extreme(scene, statement)
+                if isinstance(statement, (ast.Assign, ast.Expr, ast.AugAssign)):
+                    yield from self._asked(scene, statement)
+
+    def _is_given(self, scene: Scene, node: ast.expr) -> bool:
+        """Whether it is a whole value: returned, assigned, an argument, a side of a comparison."""
+        above = scene.parents.get(id(node))
+        if isinstance(above, ast.Call):
+            name = getattr(above.func, "id", "")
+            return above.func is not node and name not in ("int", "input", "len", "range", "float")
+        if isinstance(above, ast.FormattedValue):
+            return True
+        return isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.Compare, ast.Tuple))
+
+    def _more(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+        if isinstance(node, ast.Name):
+            types = scene.types_of(node.id, node)
+            if types and not types & {"int", "float"}:
+                return
+        at = span(scene, node)
+        text = at.of(scene.source)
+        what = f"{quoted(text)} is not quite the number that is needed: something is left out."
+        for by in (1, -1):
+            new, _ = plus(scene, node, by)
+            yield make_slip(scene, self.name, at, new, what=what, likely=0.4, within=node)
+        for name in scene.names_of("number", node)[:_MOST_NAMES]:
+            if name == text:
+                continue
+            yield make_slip(
+                scene, self.name, at, f"{text} + {name}", what=what, likely=0.25, within=node
+            )
+            yield make_slip(
+                scene, self.name, at, f"{text} - {name}", what=what, likely=0.25, within=node
+            )
+            for limit in ("min", "max"):
+                yield make_slip(
+                    scene,
+                    self.name,
+                    at,
+                    f"{limit}({text}, {name})",
+                    likely=0.25,
+                    what=f"{quoted(text)} can be larger or smaller than it may.",
+                    within=node,
+                )
+
+    def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+        """``worst = need`` in a loop: the larger or smaller of the two is meant to stay."""
+        target, value = text_of(scene, node.targets[0]), text_of(scene, node.value)
+        if not isinstance(node.targets[0], ast.Name) or len(value) > 40 or "\n" in value:
+            return
+        for limit in ("max", "min"):
+            yield make_slip(
+                scene,
+                self.name,
+                span(scene, node.value),
+                f"{limit}({target}, {value})",
+                what=f"{quoted(f'{target} = {value}')} keeps the value of this round only, "
+                f"whatever "
+                "came before.",
+                likely=0.45,
+            )
+
+    def _asked(self, scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign) -> Iterator[Slip]:
+        """A condition ahead of a statement that runs always."""
+        for test, likely in _tests(scene, node):
+            indent = indent_of(scene, node)
+            lines = [f"{indent}if {test}:", *(unit(scene) + x for x in lines_of(scene, node))]
+            text = replaced(scene, (first_line(node), last_line(node), lines))
+            mine = quoted(line_text(scene, node.lineno))
+            yield from whole_slip(
+                scene,
+                self.name,
+                text,
+                node.lineno,
+                likely=likely,
+                size=len(test),
+                what=f"{mine} runs in any case. Should something be asked first?",
+                how=f"Ask {quoted(f'if {test}:')} ahead of it.",
+            )
+
+
+def _tests(
+    scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign
+) -> Iterator[tuple[str, float]]:
+    """What could be asked ahead of a statement, made of its own parts."""
+    if isinstance(node, ast.Assign):
+        target, value = text_of(scene, node.targets[0]), text_of(scene, node.value)
+        if (
+            isinstance(node.value, (ast.Name, ast.Subscript, ast.Call, ast.BinOp))
+            and "\n" not in value
+        ):
+            for sign in (">", "<"):
+                yield f"{value} {sign} {target}", 0.35
+    call = getattr(node, "value", None)
+    if isinstance(node, ast.Expr) and isinstance(call, ast.Call) and len(call.args) == 1:
+        if isinstance(call.func, ast.Attribute) and call.func.attr in ("append", "add", "remove"):
+            item, base = text_of(scene, call.args[0]), text_of(scene, call.func.value)
+            yield f"{item} {'in' if call.func.attr == 'remove' else 'not in'} {base}", 0.4
+    for name in scene.names_of("number", node)[:3]:
+        yield f"{name} > 0", 0.15

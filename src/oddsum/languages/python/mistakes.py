@@ -1,0 +1,62 @@
+"""What the interpreter says of a program that cannot start, in plain words."""
+
+from __future__ import annotations
+
+import re
+
+from oddsum.languages.python.brackets import unclosed
+from oddsum.source.program import Source
+
+# The interpreter's message (any version from 3.9 on) to a sentence; the first that fits is told.
+_SAID: tuple[tuple[str, str], ...] = (
+    (r"expected ':'", "a colon is missing at the end of this line"),
+    (r"expected an indented block", "the line under a colon has to be set in, by four blanks"),
+    (r"unexpected indent", "this line is set in further than the one above, for no reason"),
+    (
+        r"unindent does not match|inconsistent (use of tabs|dedent)",
+        "this line begins at a column where no line above it began",
+    ),
+    (r"unterminated (f-)?string|EOL while scanning", "a text begins here and its quote is missing"),
+    (
+        r"unterminated triple-quoted|EOF while scanning triple",
+        "a text over several lines begins and its three quotes at the end are missing",
+    ),
+    (r"was never closed|unexpected EOF", "a bracket is opened and never closed"),
+    (r"unmatched '(.)'", "this {0} closes a bracket that was never opened"),
+    (
+        r"closing parenthesis '(.)' does not match opening parenthesis '(.)'",
+        "a {1} was opened, and it is closed by a {0}",
+    ),
+    (
+        r"Maybe you meant '==' or ':=' instead of '='|cannot assign to .* here",
+        "a condition asks with `==`; a single `=` gives a value",
+    ),
+    (r"cannot assign to", "what stands left of the `=` can be given no value"),
+    (r"Perhaps you forgot a comma", "a comma or an operator may be missing between two values"),
+    (r"Missing parentheses in call to 'print'", "print needs brackets: print(...)"),
+    (r"invalid character '?(.)'?", "the character {0} belongs to no program; retype it"),
+    (r"'return' outside function", "a return stands outside of any function"),
+    (r"'(break|continue)'? (outside|not properly)", "a {0} stands outside of any loop"),
+    (r"leading zeros", "a whole number cannot begin with 0"),
+    (r"invalid decimal literal", "a name cannot begin with a digit, or an operator is missing"),
+    (r"invalid syntax", "something is missing here, or stands where it cannot"),
+)
+
+
+def plain_mistake(message: str) -> str:
+    """The message in plain words, blank where we know none."""
+    for pattern, words in _SAID:
+        match = re.search(pattern, message)
+        if match is not None:
+            return words.format(*match.groups())
+    return ""
+
+
+def opened_at(source: Source, message: str) -> str:
+    """Where the bracket or text that the message is about was opened, as a sentence; else blank."""
+    about = r"closed|EOF|does not match|triple-quoted|invalid syntax|comma|unterminated"
+    found = unclosed(source.text) if re.search(about, message) else None
+    if found is None:
+        return ""
+    sign, (line, column) = found
+    return f"The {sign} opened on line {line}, column {column}, is never closed."

@@ -1,0 +1,24 @@
+"""Reader's notes: what someone who reads the program would question, found without running it.
+
+A rule is a function and a line in one of the tables; every note is worded as a question.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.notes import conditions, loops, names, statements
+from oddsum.languages.python.notes.rule import Rule
+from oddsum.model.lead import Note
+
+RULES: dict[str, Rule] = {
+    rule.name: rule for rule in (*conditions.RULES, *loops.RULES, *names.RULES, *statements.RULES)
+}
+
+
+def notes_on(scenes: Iterable[Scene]) -> tuple[Note, ...]:
+    """Every note on these files, in the order of their lines, one a line and rule."""
+    found = [note for scene in scenes for rule in RULES.values() for note in rule.notes(scene)]
+    once = {(n.file, n.line, n.rule): n for n in found}
+    return tuple(sorted(once.values(), key=lambda n: (n.file, n.line)))

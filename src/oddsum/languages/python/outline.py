@@ -1,0 +1,126 @@
+"""What stands where in a program: its functions, loops, and the modules it imports."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from functools import lru_cache
+from pathlib import Path
+
+from oddsum.languages.outline import Function
+from oddsum.languages.python.parsing import tree_of
+from oddsum.source.program import Source, read_source
+
+
+@lru_cache(maxsize=16)  # asked of one program thousands of times, once a trial edit
+def functions(source: Source) -> tuple[Function, ...]:
+    """Every function and method, outermost first; names as ``Class.method`` and ``outer.inner``."""
+    return tuple(_functions_in(tree_of(source) or ast.Module([], []), ""))
+
+
+def _functions_in(node: ast.AST, prefix: str) -> Iterator[Function]:
+    for child in ast.iter_child_nodes(node):
+        if isinstance(child, (ast.FunctionDef, ast.AsyncFunctionDef)):
+            every = [*child.args.posonlyargs, *child.args.args, *child.args.kwonlyargs]
+            name = prefix + child.name
+            yield Function(
+                child.lineno, child.end_lineno or child.lineno, name, tuple(a.arg for a in every)
+            )
+            yield from _functions_in(child, name + ".")
+        elif isinstance(child, ast.ClassDef):
+            yield from _functions_in(child, prefix + child.name + ".")
+        else:
+            yield from _functions_in(child, prefix)
+
+
+def function_at(source: Source, line: int) -> str:
+    """Name of the innermost function that holds the line; blank in the module."""
+    around = [f for f in functions(source) if f.line <= line <= f.end]
+    return max(around, key=lambda f: f.line).name if around else ""
+
+
+def asks_for_input(source: Source) -> bool:
+    """Whether the program calls ``input`` anywhere."""
+    return any(
+        isinstance(node, ast.Call) and getattr(node.func, "id", "") == "input"
+        for node in ast.walk(tree_of(source) or ast.Module([], []))
+    )
+
+
+def own_files(program: Path) -> tuple[Path, ...]:
+    """The learner's modules that the program imports, directly or through others, with itself.
+
+    Paths are absolute; the program comes first.
+    """
+    folder = program.resolve().parent
+    found, todo = [program.resolve()], [program.resolve()]
+    while todo:
+        for name in _imported(todo.pop()):
+            for path in _candidates(folder, name):
+                if path.is_file() and path not in found:
+                    found.append(path)
+                    todo.append(path)
+    return tuple(found)
+
+
+def _candidates(folder: Path, name: str) -> Iterator[Path]:
+    stem = folder.joinpath(*name.split("."))
+    yield stem.with_suffix(".py")
+    yield stem / "__init__.py"
+    if "." in name:
+        yield from _candidates(folder, name.rpartition(".")[0])
+
+
+def _imported(path: Path) -> Iterator[str]:
+    try:
+        tree = tree_of(read_source(path))
+    except Exception:
+        return  # unreadable: the run itself will say so
+    for node in ast.walk(tree or ast.Module([], [])):
+        if isinstance(node, ast.Import):
+            yield from (alias.name for alias in node.names)
+        elif isinstance(node, ast.ImportFrom):
+            base = node.module or ""
+            if base:
+                yield base
+            yield from (f"{base}.{a.name}" if base else a.name for a in node.names)
+
+
+@lru_cache(maxsize=4096)
+def statement_at(source: Source, line: int) -> int:
+    """First line of the innermost statement that holds a line; the line itself outside of any."""
+    around = [
+        node.lineno
+        for node in ast.walk(tree_of(source) or ast.Module([], []))
+        if isinstance(node, ast.stmt) and node.lineno <= line <= (node.end_lineno or node.lineno)
+    ]
+    return max(around, default=line)
+
+
+_LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
+
+
+def statements(source: Source) -> tuple[int, ...]:
+    """First lines of the statements; definitions and imports are left out."""
+    return tuple(
+        node.lineno
+        for node in ast.walk(tree_of(source) or ast.Module([], []))
+        if isinstance(node, ast.stmt) and not isinstance(node, _LEFT)
+    )
+
+
+def example_of(function: Function, parameter: str, source: Source) -> str:
+    """A value of the sort that the function's text treats the parameter as, as it is written."""
+    for node in ast.walk(tree_of(source) or ast.Module([], [])):
+        if not function.line <= getattr(node, "lineno", 0) <= function.end:
+            continue
+        if isinstance(node, ast.For) and getattr(node.iter, "id", "") == parameter:
+            return "[3, 1, 2]"
+        if isinstance(node, ast.Subscript) and getattr(node.value, "id", "") == parameter:
+            return "[3, 1, 2]"
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "len" and node.args:
+            if getattr(node.args[0], "id", "") == parameter:
+                return "[3, 1, 2]"
+        if isinstance(node, ast.Attribute) and getattr(node.value, "id", "") == parameter:
+            return "'pier'"
+    return "10"

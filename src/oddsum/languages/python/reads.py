@@ -1,0 +1,197 @@
+"""What each statement of a program reads and sets, and what decides whether it runs."""
+
+from __future__ import annotations
+
+import ast
+from collections.abc import Iterator
+from typing import TypeGuard
+
+from oddsum.languages.outline import Read, Reads
+from oddsum.languages.python.parsing import tree_of
+from oddsum.source.program import Source
+
+
+def reads(source: Source) -> dict[int, Reads]:
+    """Every statement of a program by its first line; of several on a line, the first."""
+    found: dict[int, Reads] = {}
+    for statement, header, guards in _statements(tree_of(source) or ast.Module([], []), None):
+        line = _first_line(statement)
+        if line not in found:
+            found[line] = _of(statement, header, guards, line)
+    return found
+
+
+def _first_line(node: ast.stmt) -> int:
+    decorators: list[ast.expr] = getattr(node, "decorator_list", [])
+    return min([node.lineno, *(d.lineno for d in decorators)])
+
+
+_HEADERS = (ast.If, ast.While, ast.For, ast.With, ast.Try, ast.Match)
+
+
+_Placed = tuple[ast.stmt, ast.stmt | None, tuple[int, ...]]
+
+
+def _statements(node: ast.AST, header: ast.stmt | None) -> Iterator[_Placed]:
+    """All statements, each with the header it stands under in its own function, and its guards."""
+    for _, value in ast.iter_fields(node):
+        guards: tuple[int, ...] = ()
+        for child in value if isinstance(value, list) else [value]:
+            if isinstance(child, ast.stmt):
+                yield child, header, guards
+                own = isinstance(child, (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef))
+                under = None if own else child if isinstance(child, _HEADERS) else header
+                yield from _statements(child, under)
+                if isinstance(child, (ast.If, ast.Try, ast.Match)) and _can_leave(child):
+                    guards = (*guards, _first_line(child))
+            elif isinstance(child, (ast.ExceptHandler, ast.match_case)):
+                yield from _statements(child, header)
+
+
+def _can_leave(node: ast.stmt) -> bool:
+    leaving = (ast.Return, ast.Raise, ast.Break, ast.Continue)
+    return any(isinstance(n, leaving) for n in ast.walk(node))
+
+
+def _of(node: ast.stmt, header: ast.stmt | None, guards: tuple[int, ...], line: int) -> Reads:
+    expressions = list(_expressions(node))
+    return Reads(
+        line=line,
+        end=node.end_lineno or line,
+        kind=type(node).__name__.lower(),
+        sets=dict(_sets(node, expressions)),
+        header=_first_line(header) if header is not None else 0,
+        header_kind=type(header).__name__.lower() if header is not None else "",
+        guards=guards,
+        called=dict(_called(expressions)),
+        constants=tuple(
+            dict.fromkeys(
+                repr(n.value)
+                for e in expressions
+                for n in ast.walk(e)
+                if isinstance(n, ast.Constant) and n.value is not None
+            )
+        ),
+    )
+
+
+def _expressions(node: ast.stmt) -> Iterator[ast.expr]:
+    """The expressions that a statement itself works out: of a header, not those of its body."""
+    for _, value in ast.iter_fields(node):
+        for part in value if isinstance(value, list) else [value]:
+            if isinstance(part, ast.expr):
+                yield part
+            elif isinstance(part, ast.withitem):
+                yield part.context_expr
+
+
+def _sets(node: ast.stmt, expressions: list[ast.expr]) -> Iterator[tuple[str, tuple[Read, ...]]]:
+    everything = tuple(dict.fromkeys(r for e in expressions for r in _read(e)))
+    pairs = list(_pairs(node))
+    for target, value in pairs:
+        inner = tuple(dict.fromkeys([*_read(value), *_read(target)]))
+        if isinstance(node, ast.AugAssign):
+            inner = tuple(dict.fromkeys([*_target_read(target), *inner]))
+        for name in _set_names(target):
+            yield name, inner
+    if not pairs:
+        for name in _mutated(node):
+            yield name, everything
+        yield "", everything
+
+
+def _pairs(node: ast.stmt) -> Iterator[tuple[ast.expr, ast.expr]]:
+    """Targets with what they are worked out from; ``a, b = c, d`` is two pairs."""
+    if isinstance(node, ast.Assign):
+        for target in node.targets:
+            yield from _unpacked(target, node.value)
+    elif isinstance(node, (ast.AugAssign, ast.AnnAssign)) and node.value is not None:
+        yield node.target, node.value
+    elif isinstance(node, ast.For):
+        yield node.target, node.iter
+
+
+def _unpacked(target: ast.expr, value: ast.expr) -> Iterator[tuple[ast.expr, ast.expr]]:
+    parts: list[list[ast.expr]] = [
+        n.elts for n in (target, value) if isinstance(n, (ast.Tuple, ast.List))
+    ]
+    if len(parts) == 2 and len(parts[0]) == len(parts[1]):
+        yield from zip(*parts, strict=True)
+    else:
+        yield target, value
+
+
+def _set_names(target: ast.expr) -> Iterator[str]:
+    """The names that assigning to a target changes: of ``xs[i]`` and ``ferry.name``, the root."""
+    if isinstance(target, (ast.Tuple, ast.List)):
+        for part in target.elts:
+            yield from _set_names(part)
+        return
+    while isinstance(target, (ast.Subscript, ast.Attribute, ast.Starred)):
+        target = target.value
+    if isinstance(target, ast.Name):
+        yield target.id
+
+
+def _target_read(target: ast.expr) -> tuple[Read, ...]:
+    if isinstance(target, ast.Subscript) and isinstance(target.value, ast.Name):
+        return (Read(target.value.id, ast.unparse(target.slice)),)
+    return tuple(Read(name) for name in _set_names(target))
+
+
+def _mutated(node: ast.stmt) -> Iterator[str]:
+    """The object whose method an expression statement calls: ``queue.append(car)``."""
+    if isinstance(node, ast.Expr) and isinstance(node.value, ast.Call):
+        called = node.value.func
+        if isinstance(called, ast.Attribute):
+            yield from _set_names(called.value)
+
+
+def _read(node: ast.expr) -> Iterator[Read]:
+    """Names and items read in an expression. What is called is not read, what has a method is."""
+    if _is_item(node):
+        yield Read(node.value.id, ast.unparse(node.slice))
+        yield from _read(node.slice)
+        return
+    if isinstance(node, ast.Name):
+        if isinstance(node.ctx, ast.Load):
+            yield Read(node.id)
+        return
+    for field, value in ast.iter_fields(node):
+        for part in value if isinstance(value, list) else [value]:
+            if isinstance(node, ast.Call) and field == "func" and isinstance(part, ast.Name):
+                continue
+            if isinstance(part, ast.comprehension):
+                for inner in (part.iter, *part.ifs):
+                    yield from _read(inner)
+            elif isinstance(part, ast.keyword):
+                yield from _read(part.value)
+            elif isinstance(part, ast.expr):
+                yield from _read(part)
+
+
+def _is_item(node: ast.expr) -> TypeGuard[_Item]:
+    return (
+        isinstance(node, ast.Subscript)
+        and isinstance(node.ctx, ast.Load)
+        and isinstance(node.value, ast.Name)
+        and not isinstance(node.slice, ast.Slice)
+    )
+
+
+class _Item(ast.Subscript):
+    """An item of something with a name."""
+
+    value: ast.Name
+
+
+def _called(
+    expressions: list[ast.expr],
+) -> Iterator[tuple[str, tuple[tuple[Read, ...], ...]]]:
+    for expression in expressions:
+        for node in ast.walk(expression):
+            if isinstance(node, ast.Call):
+                name = getattr(node.func, "id", None) or getattr(node.func, "attr", None)
+                args = [*node.args, *(k.value for k in node.keywords)]
+                if name is not None:
+                    yield str(name), tuple(tuple(_read(a)) for a in args)

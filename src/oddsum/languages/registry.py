@@ -1,0 +1,33 @@
+"""Which language a file is of."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from oddsum.languages.commands import Commands
+from oddsum.languages.language import Language
+from oddsum.languages.python import PYTHON
+from oddsum.model.case import Plan
+
+LANGUAGES: list[Language] = [PYTHON]
+
+
+def language_of(file: str | Path) -> Language:
+    """The language of a file, by its ending; the first there is, for an ending that nobody has."""
+    suffix = Path(file).suffix
+    return next((one for one in LANGUAGES if suffix in one.suffixes), LANGUAGES[0])
+
+
+def language_for(plan: Plan) -> Language:
+    """The language of a plan's program: of a plan that says how it is run, only its commands."""
+    return Commands(plan.run) if plan.run else language_of(plan.program)
+
+
+def language_named(name: str) -> Language:
+    """The language of an interpreter, by its name."""
+    return next((one for one in LANGUAGES if one.name == name), LANGUAGES[0])
+
+
+def is_source(file: Path) -> bool:
+    """Whether a file is of some language."""
+    return any(file.suffix in one.suffixes for one in LANGUAGES)

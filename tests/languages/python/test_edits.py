@@ -1,0 +1,170 @@
+"""Each kind of slip: what it proposes, and that it touches nothing else."""
+
+from __future__ import annotations
+
+import ast
+
+import pytest
+
+from oddsum.languages.python.edits import KINDS, slip_applied, slips_of
+from oddsum.languages.python.edits.scene import Scene
+from oddsum.source.edits import applied, edits_of, lines_of
+from oddsum.source.program import Source
+
+LOOP = "def f(xs):\n    t = 0\n    for x in xs:\n        t += x\n    return t\n"
+# For each kind: a program with the slip, and the line or lines that should be among the proposals.
+WANTED = [
+    ("comparison", "if a < b: pass", "a <= b"),
+    ("comparison", "if a is 3: pass", "a == 3"),
+    ("bounds", "for i in range(1, n - 1): pass", "range(1, n)"),
+    ("bounds", "for i in range(n): pass", "range(1, n)"),
+    ("bounds", "y = s[:3]", "s[:4]"),
+    ("bounds", "y = s[:]", "s[1:]"),
+    ("parentheses", "x = a + b / 2", "(a + b) / 2"),
+    ("parentheses", "x = (a + b) * 2 + c", "a + b * 2 + c"),
+    ("parentheses", "if a or b and c: pass", "(a or b) and c"),
+    ("arithmetic", "x = a // b", "a / b"),
+    ("arithmetic", "x -= a", "x += a"),
+    ("turning", "import turtle\nturtle.left(90)", "turtle.right(90)"),
+    ("turning", "from turtle import *\npenup()", "pendown()"),
+    ("augmented", "for x in y:\n    t = x", "t += x"),
+    ("augmented", "d[k] = 1", "d[k] = d.get(k, 0) + 1"),
+    ("augmented", "t = s + p", "t = t + p"),
+    ("logic", "if a > 1 and b: pass", "a > 1 or b"),
+    ("logic", "if not a: pass", "if a: pass"),
+    ("logic", "if a in b: pass", "a not in b"),
+    ("logic", "if f(a): pass", "not f(a)"),
+    ("branch", "if a:\n    x = 1\nif b:\n    x = 2", "elif b:"),
+    ("branch", "if a:\n    x = 1\nelif b:\n    x = 2", "\nif b:"),
+    ("branch", "if a:\n    x = 1\nx = 2", "else:\n    x = 2"),
+    ("index", "y = s[0]", "s[-1]"),
+    ("index", "y = s[i]", "s[i - 1]"),
+    ("index", "y = s.pop()", "s.pop(0)"),
+    ("row and column", "y = g[a][b]", "g[b][a]"),
+    ("row and column", "y = g[a + k][b]", "g[a][b + k]"),
+    ("alias", "def f(xs):\n    ys = xs\n    return ys", "ys = xs[:]"),
+    ("alias", "g = [[0] * n] * m", "[[0] * n for _ in range(m)]"),
+    ("alias", "def f(a, xs=[]):\n    return xs", "if xs is None:\n        xs = []"),
+    ("mutated", "for x in xs:\n    xs.remove(x)", "for x in list(xs):"),
+    ("lost update", "a = b\nb = a", "a, b = b, a"),
+    ("lost update", "h = p[0]\np[0] = p[1]\np[1] = p[0]", "p[1] = h"),
+    ("global", "n = 0\ndef f():\n    n = 1", "    global n\n    n = 1"),
+    ("discarded", "s.strip()", "s = s.strip()"),
+    ("discarded", "y = 1\nxs = xs.sort()", "\nxs.sort()"),
+    ("commented", "x = 0\n# x += 1", "\nx += 1"),
+    ("leaving", "for x in y:\n    break", "continue"),
+    ("leaving", "def f(y):\n    for x in y:\n        if x:\n            return x", "\n    return x"),
+    ("placement", LOOP.replace("    return", "        return"), "\n    return t"),
+    ("placement", "for x in xs:\n    t = 0\n    t += x", "t = 0\nfor x in xs:"),
+    ("placement", "if a:\n    x = 1\ny = 2", "    x = 1\n    y = 2"),
+    ("order", "a = 1\nb = 2", "b = 2\na = 1"),
+    ("order", "if a > 1:\n    x = 1\nelif a > 0:\n    x = 2", "if a > 0:\n    x = 2\nelif a > 1:"),
+    ("inner loop", "if a >= b:\n    a -= b", "while a >= b:"),
+    ("rounding", "x = round(a / b)", "round(a / b, 2)"),
+    ("rounding", "x = round(a, 1) * 100", "round(a * 100, 1)"),
+    ("folding", "a = input()\nif a == b: pass", "input().strip()"),
+    ("folding", "x = s.strip().lower()", "x = s.strip()\n"),
+    ("conversion", "n = input()", "int(input())"),
+    ("conversion", "x = int(a)", "x = a\n"),
+    ("arguments", "x = f(a, b)", "f(b, a)"),
+    ("arguments", "x = a - b", "b - a"),
+    ("arguments", "def f(a, b): pass", "def f(b, a)"),
+    ("attribute", "x = min(a, b)", "max(a, b)"),
+    ("attribute", "xs.append(a)", "xs.remove(a)"),
+    ("attribute", "xs.append(a)", "xs.insert(0, a)"),
+    ("variable", "def f(a, b):\n    return a + 1", "return b + 1"),
+    ("initial", "t = 0", "t = 1"),
+    ("initial", "t = 0", 't = float("inf")'),
+    ("constant", "x = 16", "x = 15"),
+    ("constant", "x = 61", "x = 16"),
+    ("constant", "x = 0.5", "x = 0.05"),
+    ("constant", "x = True", "x = False"),
+    ("missing part", "def f(a, b):\n    return b - a", "return b - a + 1"),
+    ("missing part", "def f(xs, x):\n    xs.append(x)", "if x not in xs:\n        xs.append(x)"),
+    ("doubled", "a += 1\na += 1", "a += 1\n"),
+    ("missing", "n = 0\nfor x in y:\n    print(x)", "    n += 1"),
+    ("missing", "def f(a):\n    b = a", "return b"),
+    ("missing", "def f(xs):\n    for x in xs:\n        t += x\n        print(t)", "t = 0\n    for"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("kind", "text", "wanted"), WANTED)
+def test_each_kind_proposes_the_edit_that_undoes_the_slip(kind, text, wanted):
+    types = dict.fromkeys(("f.xs", "xs"), frozenset({"list"}))
+    types |= dict.fromkeys(("f.x", "f.t", "f.a", "f.b", "x", "n"), frozenset({"int"}))
+    types |= {"a": frozenset({"str"}), "s": frozenset({"str"})} if kind == "folding" else {}
+    source = Source("x.py", text + "\n")
+    proposed = [slip_applied(source, slip) for slip in KINDS[kind].slips(Scene(source, types))]
+    assert any(wanted in one for one in proposed), proposed
+
+
+def test_every_kind_is_tested_and_explained():
+    assert {kind for kind, _, _ in WANTED} == set(KINDS)
+    assert len(KINDS) >= 30
+    for kind in KINDS.values():
+        assert kind.title
+        assert kind.explanation.endswith((".", "?"))
+
+
+AWKWARD = '''
+# a comment with < in it
+x = "a < b"  # 1 + 2
+if (a  <
+        b): y = f"{a < b} and {1 + 2}"; z = 3
+z = ö[1:n - 1][::2] + -a ** 2 - (b + c) * d
+t = 1 < a <= 3 != b
+
+
+@decorated
+def f(a, b=[], *, c):
+    """A text with = and + in it."""
+    while a: a -= 1
+    try:
+        b.append(a)
+
+        c = b
+    except ValueError:
+        pass
+    else:
+        return c
+    return b
+'''
+
+
+def test_edits_leave_the_rest_of_the_program_as_it_is():
+    source = Source("x.py", AWKWARD)
+    found = list(slips_of(Scene(source)))
+    assert len({text for _, text in found}) == len(found) > 200
+    for slip, text in found:
+        ast.parse(text)
+        assert source.text[slip.start : slip.stop] == slip.old
+        assert source.text[: slip.start] + slip.new + source.text[slip.stop :] == text
+        assert 1 <= slip.line <= len(source.lines)
+        assert 0 < slip.likely < 1
+        edits = edits_of(source, text)
+        assert applied(source, edits) == text
+        assert all(1 <= n <= len(source.lines) + 1 for n in lines_of(edits))
+        for edit in edits:
+            assert tuple(source.text.split("\n")[edit.line - 1 : edit.end]) == edit.before
+
+
+def test_inside_a_text_with_values_only_what_cannot_break_it_is_tried():
+    source = Source("x.py", 'x = f"{a < b}: {name}"\n')
+    texts = [text for _, text in slips_of(Scene(source))]
+    assert 'x = f"{a <= b}: {name}"\n' in texts
+    for text in texts:
+        ast.parse(text)
+
+
+def test_where_nothing_level_is_told_before_the_mend():
+    """Where and what never hold the text that the mend would write."""
+    source = Source("x.py", LOOP)
+    for slip, _ in slips_of(Scene(source)):
+        assert slip.new.strip() not in slip.where or len(slip.new.strip()) < 4
+        assert slip.where.startswith("Look at line")
+        assert slip.what
+        assert slip.how
+
+
+def test_a_program_that_cannot_be_read_has_no_slips():
+    assert list(slips_of(Scene(Source("x.py", "def f(:\n")))) == []
