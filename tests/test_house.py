@@ -187,7 +187,8 @@ def test_every_room_is_in_the_table():
     assert {room_of(p) for p in files()} <= set(ROOMS)
 
 
-TABLES = {"Turtle"}  # has the methods of the drawing module that it stands for, a few lines each
+# A method a function of the drawing module that it stands for; a method a tag of the log.
+TABLES = {"Turtle", "Decoder"}
 MOST_ANCESTORS = 2
 MOST_METHODS, MOST_LINES = 30, 350  # of a class that is not a table
 

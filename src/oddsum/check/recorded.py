@@ -14,7 +14,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
-from oddsum.run.begin import Host, Starter
+from oddsum.run.begin import Starter, beginning
 from oddsum.run.scratch import Bundle, bundle
 
 Kept = TypeVar("Kept")
@@ -44,7 +44,7 @@ def record_each(
     def start_here() -> Starter:
         """The host of this thread, made when it is first wanted."""
         if not hasattr(own, "host"):
-            own.host = hosts.enter_context(Host(interpreter))
+            own.host = hosts.enter_context(beginning(interpreter))
         return own.host.start  # type: ignore[no-any-return]
 
     def one(result: CaseResult) -> tuple[int, Kept]:

@@ -123,6 +123,22 @@ def fresh(interpreter: Interpreter) -> Starter:
     return start
 
 
+class Fresh(Removable):
+    """Begins each case in an interpreter of its own: nothing waits, so there is nothing to end."""
+
+    def __init__(self, interpreter: Interpreter) -> None:
+        self.start = fresh(interpreter)
+
+    def remove(self) -> None:
+        """End nothing."""
+
+
+def beginning(interpreter: Interpreter) -> Host | Fresh:
+    """What begins many cases, one after the other; a context manager whose ``start`` begins one."""
+    forks = language_named(interpreter.language).running.probe().forks
+    return Host(interpreter) if forks else Fresh(interpreter)
+
+
 class Host(Removable):
     """An interpreter that waits with everything loaded and forks for each case.
 

@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import threading
 
-from oddsum.languages import language_named
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
-from oddsum.run.begin import Host, fresh
+from oddsum.run.begin import beginning
 from oddsum.run.case import run_case
 from oddsum.run.command import run_command
 from oddsum.run.scratch import Removable, Scratch
@@ -26,19 +25,15 @@ class ProbeRunner(Runner):
     """Runs programs in a probe: each case a fork of one that waits, or one of its own."""
 
     def __init__(self, plan: Plan, interpreter: Interpreter) -> None:
-        self.plan = plan
-        forks = language_named(interpreter.language).running.probe().forks
-        self.host = Host(interpreter) if forks else None
-        self._start = self.host.start if self.host is not None else fresh(interpreter)
+        self.plan, self.host = plan, beginning(interpreter)
 
     def run(self, case: Case, scratch: Scratch, stop: threading.Event | None = None) -> Run:
         """Run a case; raises StartError, RunError."""
-        return run_case(self.plan, case, scratch, self._start, stop)
+        return run_case(self.plan, case, scratch, self.host.start, stop)
 
     def remove(self) -> None:
         """End the waiting interpreter."""
-        if self.host is not None:
-            self.host.remove()
+        self.host.remove()
 
 
 class CommandRunner(Runner):
