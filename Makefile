@@ -4,7 +4,7 @@ VENV   ?= .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check
 
-.PHONY: demo test bench accuracy screenshots clean python-check tmux
+.PHONY: demo test soak bench accuracy screenshots views clean python-check tmux
 
 demo: $(VENV)/.installed
 	@$(BIN)/oddsum demo
@@ -14,6 +14,14 @@ test: $(VENV)/.installed-test tmux
 	$(BIN)/ruff format --check src tests benchmarks workshop
 	$(BIN)/mypy
 	$(BIN)/python -m pytest -n 2 --dist worksteal
+
+# What runs longer than a test may: random programs and plans by the thousand, from other seeds.
+soak: $(VENV)/.installed-test tmux
+	@$(BIN)/python workshop/soak.py $(SOAK)
+
+# The text snapshots of the main views; look at the difference before you keep it.
+views: $(VENV)/.installed-test
+	@ODDSUM_NEW_VIEWS=1 $(BIN)/python -m pytest -q -n 2 tests/tui/test_views.py
 
 bench: $(VENV)/.installed
 	@$(BIN)/python benchmarks/bench.py $(BENCH)

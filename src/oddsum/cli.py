@@ -186,8 +186,9 @@ class _Check:
         """For people: what the odd cases share, and what has changed since the run before."""
         from oddsum.advise.pattern import find_pattern
         from oddsum.compare.told import since_words
+        from oddsum.languages import cannot
 
-        found = find_pattern(plan, None if plan.run else interpreter, results)
+        found = find_pattern(plan, None if cannot(plan, "advice") else interpreter, results)
         return found, since_words(self.before, results)
 
 
@@ -287,7 +288,7 @@ def pinpoint(
     depth = reveal or ("how" if how == "json" else "where")
     try:
         plan, interpreter = ready(program, plan_file, python)
-        refuse_other_languages(plan, "Pinpoint")
+        refuse_other_languages(plan, "pinpoint")
         depth = min(depth, plan.reveal or "how", key=("where", "what", "how").index)
         found = pinpoint(
             plan,

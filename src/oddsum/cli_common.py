@@ -13,7 +13,7 @@ import click
 from oddsum.model.errors import OddSumError
 
 if TYPE_CHECKING:
-    from oddsum.languages.language import Interpreter
+    from oddsum.languages.language import Interpreter, Station
     from oddsum.model.case import Case, Plan
     from oddsum.settings.user import UserSettings
 
@@ -101,15 +101,15 @@ def _settings() -> UserSettings:
     return settings
 
 
-def refuse_other_languages(plan: Plan, station: str) -> None:
-    """Trace and Pinpoint read Python; raises PlanError for a plan with a command of its own."""
-    if plan.run:
+def refuse_other_languages(plan: Plan, station: Station) -> None:
+    """Raise PlanError where a plan's program does not go through a station."""
+    from oddsum.languages import cannot
+
+    refusal = cannot(plan, station)
+    if refusal:
         from oddsum.model.errors import PlanError
 
-        raise PlanError(
-            f"{station} reads Python programs, and this plan runs `{' '.join(plan.run)}`.",
-            hint="`oddsum check` compares programs in any language.",
-        )
+        raise PlanError(refusal, hint="`oddsum check` compares programs in any language.")
 
 
 def answer(text: str, out: Path | None, force: bool) -> None:
@@ -176,7 +176,7 @@ def case_to_trace(
             case,
         )
     plan, interpreter = ready(program, plan_file, python)
-    refuse_other_languages(plan, "Trace")
+    refuse_other_languages(plan, "trace")
     if chosen is not None:
         return plan, interpreter, choose_case(plan, chosen)
     return plan, interpreter, _first_odd(plan, interpreter)

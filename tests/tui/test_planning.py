@@ -294,7 +294,7 @@ async def test_a_program_in_another_language_is_checked_and_no_more(tmp_path):
         await pilot.pause()
         assert work.tracing.traced is None and not work.tracing.busy
         await pilot.press("3")
-        await until(pilot, lambda: "reads Python" in screen(pilot))
+        await until(pilot, lambda: "does not read such programs" in screen(pilot))
 
 
 async def test_a_plan_of_two_thousand_cases_opens_and_is_gone_through(tmp_path):

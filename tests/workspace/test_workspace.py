@@ -260,7 +260,7 @@ def test_an_exception_of_ours_in_any_job_costs_no_more_than_that_job(begun, monk
         raise ZeroDivisionError("ours")
 
     places = ["checking.check", "tracing.trace_case", "pinpointing.pinpoint", "mending.attempt",
-              "claims.check_claims", "advising.advise", "checking.find_pattern"]  # fmt: skip
+              "claims.check_claims", "advising.advise", "shared.find_pattern"]  # fmt: skip
     for place in places:
         module, name = place.split(".")
         monkeypatch.setattr(sys.modules[f"oddsum.workspace.{module}"], name, stumble)

@@ -8,6 +8,7 @@ from oddsum.advise.pattern import Pattern
 from oddsum.compare.rules import tidy_lines
 from oddsum.compare.told import more_told, rounds_told, values_told
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading, one_line, row
+from oddsum.languages import cannot
 from oddsum.model.case import Plan
 from oddsum.model.marks import MARKS
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
@@ -38,7 +39,7 @@ def write(
         for sentence in pattern.sentences if pattern is not None else ():
             lines += ["", *textwrap.wrap(sentence, WIDTH, initial_indent="  ",
                                          subsequent_indent="  ")]  # fmt: skip
-        if not plan.run:
+        if not cannot(plan, "trace"):
             lines += ["", f"Next: oddsum trace {plan.program} --case {shortest.number}"]
     return "\n".join(lines) + "\n"
 

@@ -6,6 +6,13 @@ is of, ``language_for`` the one of a plan.
 
 from __future__ import annotations
 
-from oddsum.languages.registry import is_source, language_for, language_named, language_of
+from oddsum.languages.registry import (
+    cannot,
+    is_source,
+    language_for,
+    language_named,
+    language_of,
+    runs_on,
+)
 
-__all__ = ["is_source", "language_for", "language_named", "language_of"]
+__all__ = ["cannot", "is_source", "language_for", "language_named", "language_of", "runs_on"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 from oddsum.languages.commands import Commands
-from oddsum.languages.language import Language
+from oddsum.languages.language import Interpreter, Language, Station
 from oddsum.languages.python import PYTHON
 from oddsum.model.case import Plan
 
@@ -31,3 +31,18 @@ def language_named(name: str) -> Language:
 def is_source(file: Path) -> bool:
     """Whether a file is of some language."""
     return any(file.suffix in one.suffixes for one in LANGUAGES)
+
+
+def cannot(plan: Plan, station: Station) -> str:
+    """Why a plan's program does not go through a station, as a sentence; blank where it does."""
+    language = language_for(plan)
+    if station in language.can:
+        return ""
+    known = " and ".join(one.name for one in LANGUAGES if station in one.can)
+    of = f"this plan runs `{language.name}`" if plan.run else f"this one is in {language.name}"
+    return f"{station.capitalize()} reads {known} programs, and {of}."
+
+
+def runs_on(plan: Plan, interpreter: Interpreter) -> str:
+    """What runs a plan's program, as it is named on screen: its command, or the interpreter."""
+    return " ".join(plan.run) or interpreter.title

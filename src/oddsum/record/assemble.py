@@ -8,6 +8,7 @@ from pathlib import Path
 
 from oddsum.check.plan import check_all
 from oddsum.check.traced import trace_case
+from oddsum.languages import cannot, runs_on
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import LEVELS, Case, Plan
 from oddsum.model.errors import OddSumError
@@ -60,7 +61,7 @@ def assemble(
     """
     found = tuple(results) if results is not None else check_all(plan, interpreter, stop=stop)
     remarks: list[str] = []
-    traces = [] if plan.run else [
+    traces = [] if cannot(plan, "trace") else [
         (case, _trace(plan, case, interpreter, stop)) for case in chosen or _shortest(plan, found)
     ]  # fmt: skip
     if leads is None:
@@ -72,7 +73,7 @@ def assemble(
     runs, count, entries = _recorded(history, remarks)
     made = report(
         plan, version_of(plan.program), found, traces, leads=leads, entries=entries, runs=runs,
-        count=count, interpreter=" ".join(plan.run) if plan.run else interpreter.title,
+        count=count, interpreter=runs_on(plan, interpreter),
     )  # fmt: skip
     return made, tuple(remarks)
 
@@ -93,7 +94,7 @@ def _leads(
     level: int,
     stop: threading.Event | None,
 ) -> list[tuple[Lead, int]]:
-    if level < 0 or plan.run or not any(r.outcome.odd for r in results):
+    if level < 0 or cannot(plan, "pinpoint") or not any(r.outcome.odd for r in results):
         return []
     leads = pinpoint(plan, interpreter, results, stop=stop).leads
     return [(lead, min(level, _most(plan))) for lead in leads]

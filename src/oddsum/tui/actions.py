@@ -103,8 +103,8 @@ CHECK = (
 TRACE = (
     Action("down", "↓", "a step on", "One step forward in time.", "walk('step', 1)"),
     Action("up", "↑", "back", "One step back in time.", "walk('step', -1)"),
-    Action("right", "→", "walk('into')", "Into the next call made from here.", "walk('into')"),
-    Action("left", "←", "walk('out')", "On to where the caller goes on.", "walk('out')"),
+    Action("right", "→", "into", "Into the next call made from here.", "walk('into')"),
+    Action("left", "←", "out", "On to where the caller goes on.", "walk('out')"),
     Action(
         "j",
         "J",
@@ -374,9 +374,9 @@ MEND = (
            under=("search",)),
     Action("ctrl+s", "Ctrl+S", "keep it", "Write the change into the file, and run the whole plan.",
            "keep", under=ANYWHERE),
-    Action("ctrl+z", "Ctrl+Z", "take back", "Undo what was changed last.", "undo",
+    Action("ctrl+z", "Ctrl+Z", "take back", "Undo what was changed last.", "editor('undo')",
            under=ANYWHERE),
-    Action("ctrl+y", "Ctrl+Y", "do it again", "What was taken back last.", "redo", False,
+    Action("ctrl+y", "Ctrl+Y", "do it again", "What was taken back last.", "editor('redo')", False,
            under=ANYWHERE),
     Action("ctrl+l", "Ctrl+L", "line off, or on", "Switch a line off to see what it does. Outside "
            "of the program - does the same.", "switch", under=ANYWHERE, also="minus"),
@@ -388,7 +388,7 @@ MEND = (
     Action("ctrl+g", "Ctrl+G", "go to a line", "By its number.", "by_line",
            under=("station", "program"), also="number_sign"),
     Action("ctrl+k", "Ctrl+K", "comment", "Make the marked lines comments, or take that back. "
-           "Outside of the program C does the same.", "comment",
+           "Outside of the program C does the same.", "editor('comment')",
            under=("station", "program"), also="c,C,ctrl+underscore,ctrl+slash"),
     Action("tab,shift+tab", "Tab Shift+Tab", "in and out", "Move the marked lines a level further "
            "in, or out.", "", under=TYPING),

@@ -94,7 +94,7 @@ class OddSumApp(App[None]):
         if isinstance(self.screen, CheckScreen):
             if checking.plan is None and checking.fault is None:
                 self.screen.dialogs.add()
-            elif checking.plan is None and checking.must_choose_plan():
+            elif checking.plan is None and self.workspace.planning.must_choose():
                 self.screen.dialogs.choose_plan()
         if self.first_walk and not self.workspace.preferences.settings.walk_seen:
             self.walk()

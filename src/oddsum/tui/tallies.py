@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages import cannot, language_for
 from oddsum.model.errors import StartError
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import glyph
@@ -23,10 +24,11 @@ def masthead(work: Workspace) -> tuple[list[Piece], list[Piece]]:
         left.append(Piece(f"   plan {plan.file.name} · {cases}", "quiet"))
     elif work.checking.fault is None and work.begun:
         left.append(Piece("   no plan yet", "quiet"))
-    if plan is not None and plan.run:
-        left.append(Piece(f" · run by {' '.join(plan.run)}", "quiet"))
-    elif work.checking.interpreter is not None:
-        left.append(Piece(f" · {work.checking.interpreter.title}", "quiet"))
+    interpreter = work.checking.interpreter
+    if plan is not None and cannot(plan, "trace"):
+        left.append(Piece(f" · run by {language_for(plan).name}", "quiet"))
+    elif interpreter is not None:
+        left.append(Piece(f" · {interpreter.title}", "quiet"))
     return left, [Piece(_when(work) + " ", "quiet")]
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from oddsum.advise.advice import Advice, advise
+from oddsum.languages import cannot
 from oddsum.model.errors import OddSumError
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
@@ -42,8 +43,9 @@ class Advising:
         checking = self._checking
         if checking.plan is None or checking.fault is not None or checking.interpreter is None:
             return "Advice reads the program as it runs: add a case first. A adds one."
-        if checking.plan.run:
-            return "Advice on inputs reads Python programs."
+        refusal = cannot(checking.plan, "advice")
+        if refusal:
+            return refusal
         if not checking.settled():
             return "Wait until the plan has run. R runs it."
         return ""

@@ -10,7 +10,6 @@ from pathlib import Path
 
 import msgspec
 
-from oddsum.advise.pattern import Pattern, find_pattern
 from oddsum.check.plan import check
 from oddsum.compare.told import since_words
 from oddsum.languages import language_of
@@ -19,12 +18,13 @@ from oddsum.model.case import LEVELS, Case, Plan
 from oddsum.model.errors import OddSumError, StartError
 from oddsum.model.history import Version
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
-from oddsum.plan.find import choose_plan, plans_of
+from oddsum.plan.find import choose_plan
 from oddsum.record.versions import version_of
 from oddsum.run.scratch import bundle
 from oddsum.workspace.files import Files
 from oddsum.workspace.interface import Interface, Part
 from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.shared import Shared
 
 
 @dataclass(frozen=True)
@@ -67,8 +67,7 @@ class Checking:
         self.done, self.total = 0, 0  # cases of the check under way
         self.since = ""  # what changed since the run before, in words
         self.checked_at, self.seconds = "", 0.0
-        self.pattern: Pattern | None = None
-        self._pattern_job: Job | None = None
+        self.shared = Shared(self, jobs, interface)
         self._before: dict[str, Outcome] = {}
         self._active: tuple[Plan, tuple[Case, ...]] | None = None  # the cases that are run, kept
 
@@ -89,14 +88,6 @@ class Checking:
         numbers = [c.number for c in self.plan.cases] if self.plan else []
         if self.selected not in numbers:
             self.selected = numbers[0] if numbers else 0
-
-    def must_choose_plan(self) -> bool:
-        """Whether there are several plans, and none of them is the one to begin with."""
-        try:
-            choose_plan(self.files.program, self.plan_file)
-        except OddSumError:
-            return len(plans_of(self.files.program)) > 1
-        return False
 
     def take_fault(self, fault: OddSumError) -> None:
         """A program that cannot start is for Check to show; anything else is told at once."""
@@ -134,12 +125,6 @@ class Checking:
     def case_numbered(self, number: int | None) -> Case | None:
         """A case that is run, by its number."""
         return next((c for c in self.cases if c.number == number), None)
-
-    def select(self, number: int) -> None:
-        """Take another case in hand."""
-        if number != self.selected:
-            self.selected = number
-            self._interface.changed(Part.CASES)
 
     def toggle_odd(self) -> None:
         """Show or hide what agrees."""
@@ -199,7 +184,7 @@ class Checking:
             n: msgspec.structs.replace(r, stale=True) if numbers is None or n in numbers else r
             for n, r in self.results.items()
         }
-        self.pattern = None
+        self.shared.forget()
 
     def take_plan(self, plan: Plan, selected: int) -> None:
         """The plan was changed here: results stay with the cases that are the same, and the rest
@@ -207,7 +192,8 @@ class Checking:
         """
         old = {c.name: c for c in self.cases}
         by_name = {r.name: r for r in self.results.values()}
-        self.plan, self.fault, self.pattern = self.limited(plan), None, None
+        self.plan, self.fault = self.limited(plan), None
+        self.shared.forget()
         self.results = {
             c.number: _renumbered(by_name[c.name], c.number)
             for c in self.cases
@@ -220,7 +206,7 @@ class Checking:
         if missing:
             self.check(missing)
         elif self.complete():
-            self._look_for_pattern()
+            self.shared.look()
         self._interface.changed(Part.CASES)
 
     # -- running -----------------------------------------------------------------------------
@@ -259,7 +245,6 @@ class Checking:
     def check(self, cases: tuple[Case, ...]) -> None:
         """Run these cases of the plan; the results of all others stay as they are."""
         assert self.plan is not None
-        self._jobs.cancel(self._pattern_job)
         self.begins()
         self._before = {r.name: r.outcome for r in self.in_order()}
         self.make_stale(frozenset(c.number for c in cases))
@@ -303,37 +288,16 @@ class Checking:
             if first and shortest is not None and self.selected == self.cases[0].number:
                 self.selected = shortest.number  # nobody has chosen yet: begin where it is odd
             if self.complete():
-                self._look_for_pattern()
+                self.shared.look()
                 self.completed()
         self._interface.changed(Part.PROGRAM, Part.CASES)
 
     def stop(self) -> bool:
         """Stop the check; what came out so far stays. Says whether there was one."""
         was = self.busy
-        for job in (self.job, self._pattern_job):
-            self._jobs.cancel(job)
+        self._jobs.cancel(self.job)
+        self.shared.forget()
         return was
-
-    # -- what the odd cases share ------------------------------------------------------------
-
-    def _look_for_pattern(self) -> None:
-        """See what the odd cases share, behind the scenes; where that fails nothing is said."""
-        plan, results = self.plan, self.in_order()
-        if plan is None or not self.odd():
-            return
-        interpreter = None if plan.run else self.interpreter
-        self._pattern_job = self._jobs.start(
-            "pattern",
-            lambda job: find_pattern(plan, interpreter, results, job.stop),
-            done=self._take_pattern,
-            failed=lambda fault: None,  # the program was changed: the next check looks again
-            replaces=self._pattern_job,
-        )
-
-    def _take_pattern(self, pattern: Pattern | None) -> None:
-        if not self.stale:
-            self.pattern = pattern
-            self._interface.changed(Part.CASES)
 
 
 def _check(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from oddsum.check.claims import check_claims
+from oddsum.languages import cannot
 from oddsum.model.claim import Broken, Claim
 from oddsum.model.errors import OddSumError
 from oddsum.plan.claims import moved, read_claims, write_claims
@@ -97,7 +98,9 @@ class Claims:
         plan, interpreter, results = checking.plan, checking.interpreter, checking.results
         self._jobs.cancel(self._job)
         self.broken = {}
-        if plan is None or interpreter is None or plan.run or not self.all or not results:
+        if plan is None or interpreter is None or not self.all or not results:
+            return
+        if cannot(plan, "trace"):
             return
         claims, of = self.all, tuple(results.values())
 

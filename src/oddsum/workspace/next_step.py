@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages import cannot
 from oddsum.model.outcome import Outcome
 from oddsum.trace.words import counted
 from oddsum.workspace.interface import StationName
@@ -43,12 +44,9 @@ def _waiting(work: Workspace, station: StationName) -> str:
         return "wait for the plan to run. Esc stops it."
     if not work.checking.cases:
         return "press A to write a case, or V to run it live and keep what you type."
-    if (
-        work.checking.plan is not None
-        and work.checking.plan.run
-        and station in ("trace", "pinpoint")
-    ):
-        return "this station reads Python; press 1 to go back to Check."
+    plan = work.checking.plan
+    if plan is not None and station in ("trace", "pinpoint") and cannot(plan, station):
+        return "this station does not read such programs; press 1 to go back to Check."
     return ""
 
 

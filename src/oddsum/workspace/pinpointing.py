@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import partial
 
+from oddsum.languages import cannot
 from oddsum.languages.language import Interpreter
 from oddsum.model.answer import AT_LINE, Ends, Said
 from oddsum.model.case import Case, Plan
@@ -100,7 +101,9 @@ class Pinpointing:
         """Look for leads, where there is something to look for and nobody has looked yet."""
         checking, before = self._checking, self.search
         plan, interpreter = checking.plan, checking.interpreter
-        if not checking.settled() or plan is None or plan.run or interpreter is None:
+        if not checking.settled() or plan is None or interpreter is None:
+            return
+        if cannot(plan, "pinpoint"):
             return
         if before is not None and not before.stale and not before.stopped:
             return

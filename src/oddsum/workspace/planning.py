@@ -12,7 +12,7 @@ from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.model.picture import Draws
 from oddsum.plan import edit
-from oddsum.plan.find import default_plan, plans_of
+from oddsum.plan.find import choose_plan, default_plan, plans_of
 from oddsum.plan.keep import ChangedOnDisk, PlanFile
 from oddsum.plan.pictures import MOST_LINES, rounded
 from oddsum.workspace.checking import Checking
@@ -197,6 +197,15 @@ class Planning:
         return msgspec.structs.replace(case, stdout=ended)
 
     # -- several plans -----------------------------------------------------------------------
+
+    def must_choose(self) -> bool:
+        """Whether there are several plans, and none of them is the one to begin with."""
+        program = self._checking.files.program
+        try:
+            choose_plan(program, self._checking.plan_file)
+        except OddSumError:
+            return len(plans_of(program)) > 1
+        return False
 
     def plans(self) -> tuple[Path, ...]:
         """The plans of this program, where there is a choice; else says that there is none."""

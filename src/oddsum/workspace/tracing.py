@@ -10,6 +10,7 @@ import msgspec
 from oddsum.check.traced import trace_case
 from oddsum.compare.departure import departure_offset
 from oddsum.compare.readings import reading, reading_used
+from oddsum.languages import cannot
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
@@ -133,9 +134,7 @@ class Tracing:
         plan = self._checking.plan
         if plan is None or self._checking.fault or self._checking.interpreter is None:
             return "The program cannot be run as it is."
-        if plan.run:
-            return f"Trace reads Python, and this plan runs {' '.join(plan.run)}."
-        return ""
+        return cannot(plan, "trace")
 
     def open(self, case: Case, wish: Wish = Wish()) -> None:
         """Go to a case, recorded anew where something of it may have changed."""

@@ -13,7 +13,7 @@ from oddsum.tui.writing import Cell, cell, clean
 from oddsum.workspace.tracing import Traced
 from oddsum.workspace.workspace import Workspace
 
-QUESTION_COLUMNS = (Column("", 62, ruled=False), Column("the key for it", 14))
+QUESTION_COLUMNS = (Column("what can be asked here", 62, ruled=False), Column("the key for it", 14))
 
 
 @dataclass(frozen=True)

@@ -165,7 +165,7 @@ class CheckScreen(Station):
 
     def _pattern(self, width: int) -> list[list[Piece]]:
         """What the odd cases share, as far as there is room."""
-        pattern = self.workspace.checking.pattern
+        pattern = self.workspace.checking.shared.pattern
         if pattern is None:
             return []
         narrow = self.has_class("-narrow")

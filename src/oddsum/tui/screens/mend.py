@@ -14,7 +14,7 @@ from textual.app import SuspendNotSupported
 from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
-from textual.widgets import Input, Label, TextArea
+from textual.widgets import Input, TextArea
 
 from oddsum.languages import language_of
 from oddsum.model.case import Case
@@ -27,6 +27,7 @@ from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.before_after import case_columns, case_row, totals_lines
 from oddsum.tui.widgets.fault import fault_lines
+from oddsum.tui.widgets.find_bar import FindBar
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.program_editor import ProgramEditor
 from oddsum.tui.widgets.prose import Prose, wrapped
@@ -57,10 +58,7 @@ class MendScreen(Station):
             with Vertical(id="left", classes="column"):
                 yield Heading(id="editor-heading")
                 yield ProgramEditor(id="editor")
-                with Horizontal(id="find-bar"):
-                    yield Label("find ", id="find-label")
-                    yield Input(id="find", compact=True)
-                    yield Label("", id="found")
+                yield FindBar()
             yield Vertical(classes="gap")
             with Vertical(id="right", classes="column"):
                 yield Heading("CASES, BEFORE → AFTER", id="cases-heading")
@@ -117,32 +115,7 @@ class MendScreen(Station):
             draft.cursor = (-1, -1)
         heading.title, heading.lit = draft.source.name.upper(), editor.has_focus
         heading.right = _changed_words(draft)
-        editor.mark(self._marks(draft), self._times(draft))
-
-    def _times(self, draft: Draft) -> dict[int, int]:
-        """How often each line ran in the case that was traced last, where it is as it was then."""
-        traced, name = self.workspace.tracing.traced, draft.source.name
-        if traced is None or traced.stale:
-            return {}
-        times = {new: traced.story.times_run(name, old)
-                 for old, new in draft.unchanged_lines().items()}  # fmt: skip
-        return {line: count for line, count in times.items() if count}
-
-    def _marks(self, draft: Draft) -> dict[int, Cell]:
-        marks: dict[int, Cell] = {}
-        search = self.workspace.pinpointing.search
-        if search is not None and not search.stale and not draft.changed:
-            for lead in search.leads[::-1]:
-                if lead.file == draft.source.name:
-                    marks |= dict.fromkeys(lead.lines, cell(lead.letter, "blue", True))
-        marks |= dict.fromkeys(draft.changed_lines(), cell("±", "straw", True))
-        marks |= dict.fromkeys(
-            language_of(draft.source.name).writing.off_lines(draft.text), cell("off", "straw")
-        )
-        fault = draft.fault if draft.changed else self.workspace.checking.fault
-        if fault is not None and fault.line and fault.file == draft.source.name:
-            marks[fault.line] = cell("!", "stopped", True)
-        return marks
+        editor.mark(_marks(self.workspace, draft), _times(self.workspace, draft))
 
     def _show_cases(self, draft: Draft) -> None:
         work, table = self.workspace, self.query_one("#cases", RuledTable)
@@ -238,13 +211,9 @@ class MendScreen(Station):
         self._line()
         self.workspace.mending.keep()
 
-    def action_undo(self) -> None:
-        """Take the last change of the text back."""
-        self.query_one(ProgramEditor).action_undo()
-
-    def action_redo(self) -> None:
-        """Do again what was taken back last."""
-        self.query_one(ProgramEditor).action_redo()
+    def action_editor(self, what: str) -> None:
+        """Something that the editor itself does: ``undo``, ``redo``, ``comment``."""
+        getattr(self.query_one(ProgramEditor), f"action_{what}")()
 
     def action_put_back(self) -> None:
         """The text as the file has it."""
@@ -288,10 +257,6 @@ class MendScreen(Station):
 
         self.app.push_screen(ChooseFile("file", tuple(files), draft.path), take)
 
-    def action_comment(self) -> None:
-        """Comment the marked lines, or take that back."""
-        self.query_one(ProgramEditor).action_comment()
-
     def action_mend(self) -> None:
         """Take over the mend of the lead in hand, where it is uncovered."""
         self.workspace.mending.take_over_lead_in_hand()
@@ -332,53 +297,37 @@ class MendScreen(Station):
         if case is not None:
             self.show_texts(self.workspace.newest_result(case.number))
 
-    # -- finding -----------------------------------------------------------------------------
-
     def action_find(self) -> None:
         """Find a text in the program."""
         self.add_class("-finding")
-        editor, field = self.query_one(ProgramEditor), self.query_one("#find", Input)
-        if editor.selected_text and "\n" not in editor.selected_text:
-            field.value = editor.selected_text
-        field.focus()
-        self._find(0)
-
-    @on(Input.Changed, "#find")
-    def find_typed(self) -> None:
-        """The first place from here on."""
-        self._find(0)
-
-    @on(Input.Submitted, "#find")
-    def find_next(self) -> None:
-        """The next place."""
-        self._find(1)
-
-    def _find(self, step: int) -> None:
-        editor, wanted = self.query_one(ProgramEditor), self.query_one("#find", Input).value
-        label = self.query_one("#found", Label)
-        places = _places(editor.text, wanted)
-        if not places:
-            label.update("nowhere" if wanted else "Enter: the next · Esc: back")
-            return
-        here = min(editor.selection)
-        at = next((n for n, p in enumerate(places) if p > here or (p == here and not step)), 0)
-        row, column = places[at]
-        editor.selection = type(editor.selection)((row, column), (row, column + len(wanted)))
-        editor.scroll_cursor_visible(center=True)
-        label.update(f"{at + 1} of {len(places)} · Enter: the next · Esc: back")
+        self.query_one(FindBar).begin()
 
 
-def _places(text: str, wanted: str) -> Sequence[tuple[int, int]]:
-    """Where a text stands, capitals or not: rows and columns from 0."""
-    if not wanted:
-        return ()
-    found = []
-    for row, line in enumerate(text.lower().split("\n")):
-        at = line.find(wanted.lower())
-        while at >= 0:
-            found.append((row, at))
-            at = line.find(wanted.lower(), at + len(wanted))
-    return found
+def _times(work: Workspace, draft: Draft) -> dict[int, int]:
+    """How often each line ran in the case that was traced last, where it is as it was then."""
+    traced, name = work.tracing.traced, draft.source.name
+    if traced is None or traced.stale:
+        return {}
+    times = {new: traced.story.times_run(name, old)
+             for old, new in draft.unchanged_lines().items()}  # fmt: skip
+    return {line: count for line, count in times.items() if count}
+
+
+def _marks(work: Workspace, draft: Draft) -> dict[int, Cell]:
+    marks: dict[int, Cell] = {}
+    search = work.pinpointing.search
+    if search is not None and not search.stale and not draft.changed:
+        for lead in search.leads[::-1]:
+            if lead.file == draft.source.name:
+                marks |= dict.fromkeys(lead.lines, cell(lead.letter, "blue", True))
+    marks |= dict.fromkeys(draft.changed_lines(), cell("±", "straw", True))
+    marks |= dict.fromkeys(
+        language_of(draft.source.name).writing.off_lines(draft.text), cell("off", "straw")
+    )
+    fault = draft.fault if draft.changed else work.checking.fault
+    if fault is not None and fault.line and fault.file == draft.source.name:
+        marks[fault.line] = cell("!", "stopped", True)
+    return marks
 
 
 def _changed_words(draft: Draft) -> str:
