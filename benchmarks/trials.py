@@ -9,7 +9,7 @@ from pathlib import Path
 from figures import Figure, seconds
 
 from oddsum.demo.copy import copy_demo
-from oddsum.languages.python.edits import slips_of
+from oddsum.languages.python.edits import trial_edits
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Plan
@@ -30,7 +30,7 @@ def _of(name: str) -> list[Figure]:
     program = copy_demo(name)
     plan = read_plan(program.with_suffix(".cases.toml"), program)
     source = read_source(program)
-    texts = [text for _, text in slips_of(Scene(source))]
+    texts = [text for _, text in trial_edits(Scene(source))]
     interpreter = find_interpreter(program, sys.executable)
     case = plan.cases[0]
     with TrialBench(plan, bundle(plan), interpreter) as bench:

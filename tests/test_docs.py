@@ -9,7 +9,7 @@ import pytest
 
 from oddsum.cli import cli
 from oddsum.demo.copy import DEMOS
-from oddsum.languages.python.edits import KINDS
+from oddsum.languages.python.edits import EDIT_RULES
 from oddsum.languages.python.notes import RULES
 from oddsum.plan import read
 from oddsum.tui.actions import STATIONS, actions_of
@@ -56,7 +56,7 @@ def test_links_lead_somewhere(path):
 
 def test_demos_and_kinds_of_slip_are_what_the_docs_count():
     changelog = text_of("CHANGELOG.md")
-    assert len(KINDS) == 31 and "Thirty-one kinds" in changelog
+    assert len(EDIT_RULES) == 31 and "Thirty-one kinds" in changelog
     assert len(RULES) == 40 and "Forty rules" in changelog
     assert len(DEMOS) == 10 and "Ten demo programs" in changelog
     for name in DEMOS:

@@ -48,7 +48,7 @@ class Sample:
 
 @dataclass(frozen=True)
 class Fault:
-    """One slip put into a program: a piece of its text, and what stands there instead."""
+    """One edit put into a program: a piece of its text, and what stands there instead."""
 
     kind: str
     old: str

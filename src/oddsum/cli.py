@@ -24,6 +24,8 @@ from oddsum.cli_common import (
     say,
     tell,
 )
+from oddsum.formats.table import choices
+from oddsum.model.case import LEVELS
 from oddsum.model.errors import OddSumError, Status
 
 if TYPE_CHECKING:
@@ -118,7 +120,7 @@ def demo(name: str | None, listed: bool, python: str | None) -> None:
 @cli.command()
 @PROGRAM
 @PLAN
-@click.option("--format", "how", type=click.Choice(["text", "json", "xml"]), default="text")
+@click.option("--format", "how", type=click.Choice(choices("check")), default="text")
 @click.option("--watch", is_flag=True, help="Check again whenever a file changes.")
 @common
 def check(
@@ -209,7 +211,7 @@ def _say_of_case(result: Any) -> None:
 @PROGRAM
 @PLAN
 @CASE
-@click.option("--format", "how", type=click.Choice(["text", "csv", "json"]), default="text")
+@click.option("--format", "how", type=click.Choice(choices("trace")), default="text")
 @click.option("--full", is_flag=True, help="Values whole, however long.")
 @click.option("--function", "function", help="Only the steps of one function.")
 @click.option("--lines", "lines", help="Only the steps at some lines: 8 or 8-12,20.")
@@ -267,9 +269,9 @@ _more_commands()
 @cli.command()
 @PROGRAM
 @PLAN
-@click.option("--reveal", type=click.Choice(["where", "what", "how"]), help="How far to uncover.")
+@click.option("--reveal", type=click.Choice(LEVELS), help="How far to uncover.")
 @click.option("--budget", type=click.FloatRange(min=0.1), help="Seconds the search may take.")
-@click.option("--format", "how", type=click.Choice(["text", "json"]), default="text")
+@click.option("--format", "how", type=click.Choice(choices("pinpoint")), default="text")
 @common
 def pinpoint(
     program: Path,

@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import click
 
 from oddsum.cli_common import PLAN, PROGRAM, answer, common, ready, say, tell
+from oddsum.formats.table import choices
 from oddsum.model.errors import OddSumError, PlanError
 
 if TYPE_CHECKING:
@@ -104,7 +105,7 @@ def _plan_file(program: Path, plan_file: Path | None) -> PlanFile:
 @plan.command()
 @PROGRAM
 @PLAN
-@click.option("--format", "how", type=click.Choice(["csv", "md"]), default="md")
+@click.option("--format", "how", type=click.Choice(choices("plan")), default="md")
 @click.option("--no-run", is_flag=True, help="Without what came out.")
 @common
 def export(
@@ -131,7 +132,7 @@ def export(
 @plan.command()
 @PROGRAM
 @PLAN
-@click.option("--format", "how", type=click.Choice(["text", "json"]), default="text")
+@click.option("--format", "how", type=click.Choice(choices("advice")), default="text")
 @click.option("--add", "added", is_flag=True, help="Put the ready-made inputs into the plan.")
 @common
 def advise(

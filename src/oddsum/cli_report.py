@@ -8,6 +8,7 @@ from pathlib import Path
 import click
 
 from oddsum.cli_common import CASES, PLAN, PROGRAM, answer, common, ready, refuse_there, say, tell
+from oddsum.formats.table import choices
 from oddsum.model.errors import OddSumError
 
 # As `model.case.LEVELS`, which would have every command load what reads and writes its structs.
@@ -19,7 +20,9 @@ LEVELS = ("where", "what", "how")
 @PLAN
 @CASES
 @click.option("--reveal", type=click.Choice(["none", *LEVELS]), help="How far leads are uncovered.")
-@click.option("--format", "how", type=click.Choice(["html", "md"]), help="Else by the file's name.")
+@click.option(
+    "--format", "how", type=click.Choice(choices("report")), help="Else by the file's name."
+)
 @common
 def report(
     program: Path,

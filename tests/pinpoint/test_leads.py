@@ -1,4 +1,4 @@
-"""Pinpoint on the demo programs, and on correct programs with one slip put in."""
+"""Pinpoint on the demo programs, and on correct programs with one edit put in."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ call = "f([5])"
 returns = "{2}"
 """
 SLIPPED = [
-    # a program with a slip, what f should give in the three cases, the line at fault
+    # a program with an edit, what f should give in the three cases, the line at fault
     ("def f(xs):\n    n = 0\n    for x in xs:\n        if x > 5:\n            n -= 1\n"
      "    return n\n", (2, 0, 0), 5),
     ("def f(xs):\n    n = 0\n    for x in xs:\n        if x >= 6:\n            n += x\n"

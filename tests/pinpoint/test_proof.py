@@ -6,7 +6,7 @@ import pytest
 
 from asked import told
 from oddsum.model.case import Case
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.proof import prove, running_at
 
 FERRY = """def fare(age):
@@ -22,8 +22,8 @@ if total > 100:
 """
 
 
-def slip(line: int, asks: str = "", would: str = "") -> Slip:
-    return Slip("comparison", "ferry.py", line, "fare", 0, 1, "<=", "<", "where", "what", "how", 0.5,
+def edit(line: int, asks: str = "", would: str = "") -> TrialEdit:
+    return TrialEdit("comparison", "ferry.py", line, "fare", 0, 1, "<=", "<", "where", "what", "how", 0.5,
                 1, asks=asks, would=would)  # fmt: skip
 
 
@@ -50,7 +50,7 @@ def test_a_slip_is_shown_at_the_first_step_at_which_it_matters(
     stories, line, asks, would, text, visit, then
 ):
     source, known = stories
-    found = prove(slip(line, asks, would), source, known)
+    found = prove(edit(line, asks, would), source, known)
     story = known[4][1]
     assert found.text.startswith(text)
     assert (found.case, found.then) == (4, then)
@@ -67,7 +67,7 @@ def test_where_a_line_runs_its_names_are_told_as_they_were_just_before(stories):
 
 def test_a_line_that_never_ran_has_nothing_to_show(stories):
     source, known = stories
-    assert prove(slip(10, "total", "total + 1"), source, known).case is None
+    assert prove(edit(10, "total", "total + 1"), source, known).case is None
     assert running_at(source, 10, known).text == ""
 
 
@@ -77,5 +77,5 @@ def test_a_later_case_shows_what_an_earlier_one_does_not(tmp_path):
     first, source = told(tmp_path / "one", "age = int(input())\nprint(age <= 16)\n", "15\n")
     second, _ = told(tmp_path / "two", "age = int(input())\nprint(age <= 16)\n", "16\n")
     cases = {n: (Case(number=n, name=str(n), stdin=""), s) for n, s in ((1, first), (2, second))}
-    found = prove(slip(2, "age <= 16", "age < 16"), source, cases)
+    found = prove(edit(2, "age <= 16", "age < 16"), source, cases)
     assert (found.case, found.then) == (2, "There it would give False.")

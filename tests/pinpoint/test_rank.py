@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from oddsum.model.lead import Note, Slip
+from oddsum.model.lead import Note, TrialEdit
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.evidence import Gathered
@@ -16,14 +16,14 @@ from oddsum.source.program import Source
 SOURCE = Source("x.py", "a = 1\nb = 2\nc = 3\nd = 4\n")
 
 
-def slip(line: int, likely: float = 0.5, size: int = 1, new: str = "9") -> Slip:
+def edit(line: int, likely: float = 0.5, size: int = 1, new: str = "9") -> TrialEdit:
     start = SOURCE.line_starts[line - 1] + 4
-    return Slip("constant", "x.py", line, "", start, start + 1, str(line), new, f"line {line}",
+    return TrialEdit("constant", "x.py", line, "", start, start + 1, str(line), new, f"line {line}",
                 "what", "how", likely, size)  # fmt: skip
 
 
 def confirmed(line: int, settles, breaks=(), **more) -> Confirmed:
-    one = slip(line, **more)
+    one = edit(line, **more)
     text = SOURCE.text[: one.start] + one.new + SOURCE.text[one.stop :]
     whole = len(settles) == 2 and not breaks
     return Confirmed(Proposal((one,), {"x.py": text}), tuple(settles), tuple(breaks), whole)

@@ -7,7 +7,7 @@ import pytest
 from conftest import FERRY, OWN
 from oddsum.check.plan import check_all
 from oddsum.check.traced import trace_case
-from oddsum.languages.python.edits import slips_of
+from oddsum.languages.python.edits import trial_edits
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.case import Case, Plan
 from oddsum.pinpoint.holdout import held
@@ -46,7 +46,7 @@ def left_out(path, plan: Plan, case: Case) -> list[str]:
     trace, _ = trace_case(plan, case, OWN)
     unchanged = Unchanged(Story(trace))
     return [
-        text for slip, text in slips_of(Scene(source)) if unchanged.changes_nothing(slip, source)
+        text for edit, text in trial_edits(Scene(source)) if unchanged.changes_nothing(edit, source)
     ]
 
 
@@ -82,9 +82,9 @@ def test_what_could_be_told_apart_later_is_tried(program):
 
 
 def screening(line: int, settles, breaks=()) -> Screening:
-    from test_rank import slip
+    from test_rank import edit
 
-    return Screening(Proposal((slip(line),), {}), tuple(settles), tuple(breaks))
+    return Screening(Proposal((edit(line),), {}), tuple(settles), tuple(breaks))
 
 
 def test_a_mend_leans_on_the_cases_without_which_another_comes_first():
@@ -93,7 +93,7 @@ def test_a_mend_leans_on_the_cases_without_which_another_comes_first():
     weights = {1: 0.4, 2: 0.6, 3: 0.9}
 
     def weight(proposal: Proposal) -> float:
-        return weights[proposal.slips[0].line]
+        return weights[proposal.edits[0].line]
 
     assert held(mine.proposal, rivals, (1, 2, 3), weight) == (1,)
     weights[2] = 0.3  # less likely: it would not have come first

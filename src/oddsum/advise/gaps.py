@@ -63,7 +63,7 @@ def _of_limits(known: Forks, seen: dict[int, Seen]) -> Iterator[Gap]:
     for number, limit in enumerate(known.limits):
         tried = {s.value for one in seen.values() for s in one.subjects.get(number, ())}
         if limit.subject.startswith("len(") and limit.value <= 0 and limit.sign in ("<", ">="):
-            continue  # a length below 0 is not to be had
+            continue  # no length is below 0
         for name, wanted in sides(limit):
             impossible = limit.subject.startswith("len(") and wanted < 0
             if impossible or _is_tried(limit, name, wanted, tried):

@@ -1,4 +1,4 @@
-"""The table of formats: (answer, format) to the module that writes it.
+"""The table of formats: each answer with those it can be written in, the usual one first.
 
 A module is loaded when its format is asked for. Each has one function ``write`` that takes the
 answer and returns the whole text.
@@ -13,10 +13,15 @@ FORMATS: dict[str, tuple[str, ...]] = {
     "check": ("text", "json", "xml"),
     "trace": ("text", "csv", "json"),
     "pinpoint": ("text", "json"),
-    "plan": ("csv", "md"),
+    "plan": ("md", "csv"),
     "advice": ("text", "json"),
     "report": ("html", "md"),
 }
+
+
+def choices(answer: str) -> tuple[str, ...]:
+    """The formats that an answer can be written in, the usual one first."""
+    return FORMATS[answer]
 
 
 def write(answer: str, how: str, *args: Any, **options: Any) -> str:

@@ -19,7 +19,7 @@ from oddsum.languages.outline import CallText, Fork, Function, Limit, Loop, Read
 from oddsum.languages.questions import Question
 from oddsum.languages.scene import Scene, Types
 from oddsum.model.case import Case
-from oddsum.model.lead import Note, Slip
+from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
 
 Station = Literal["check", "trace", "pinpoint", "mend", "advice"]
@@ -146,7 +146,7 @@ class Edits(Protocol):
     def scene(self, source: Source, types: Types, wanted: frozenset[str]) -> Scene:
         """A source as edits and notes see it."""
 
-    def edits(self, scene: Scene) -> Iterator[tuple[Slip, str]]:
+    def edits(self, scene: Scene) -> Iterator[tuple[TrialEdit, str]]:
         """Every small edit worth trying, with the whole text after it."""
 
     def notes(self, scenes: Sequence[Scene]) -> Iterable[Note]:

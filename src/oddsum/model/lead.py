@@ -24,12 +24,12 @@ class Edit(msgspec.Struct, frozen=True):
     after: tuple[str, ...]
 
 
-class Slip(msgspec.Struct, frozen=True):
-    """One edit to try, made of one slip that beginners make.
+class TrialEdit(msgspec.Struct, frozen=True):
+    """One edit to try, which undoes one thing that beginners get wrong.
 
-    ``kind`` names the slip (a key of the registry of edits). ``start`` and ``stop`` are offsets in
+    ``kind`` names its rule (a key of the registry of edit rules). ``start`` and ``stop`` are offsets in
     characters from 0 into the file's text, ``new`` what stands there instead. ``what`` and ``how``
-    are sentences for the learner. ``likely`` is from 0 to 1: how common the slip is; ``size`` how
+    are sentences for the learner. ``likely`` is from 0 to 1: how common the mistake is; ``size`` how
     much of the program it touches, in characters.
     """
 
@@ -70,7 +70,7 @@ class Evidence(msgspec.Struct, frozen=True):
 class Note(msgspec.Struct, frozen=True):
     """Something a reader of the code would question, worded as a question; lines count from 1.
 
-    ``rule`` names the rule that asks, ``kinds`` the kinds of slip that it speaks for.
+    ``rule`` names the rule that asks, ``kinds`` the kinds of edit that it speaks for.
     """
 
     file: str

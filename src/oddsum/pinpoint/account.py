@@ -8,7 +8,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator
 from typing import TYPE_CHECKING
 
-from oddsum.model.lead import Evidence, Slip
+from oddsum.model.lead import Evidence, TrialEdit
 from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
@@ -16,10 +16,10 @@ if TYPE_CHECKING:
     from oddsum.pinpoint.proposal import Confirmed
 
 
-def account(one: Confirmed, slip: Slip, equals: int, gathered: Gathered) -> Iterator[Evidence]:
+def account(one: Confirmed, edit: TrialEdit, equals: int, gathered: Gathered) -> Iterator[Evidence]:
     """All that speaks for and against a lead with a mend; ``equals`` other mends fit as well."""
     yield from _trial(one, gathered)
-    yield from line_account(gathered, slip.file, slip.line)
+    yield from line_account(gathered, edit.file, edit.line)
     if equals:
         text = f"{counted(equals, 'other change')} here would fit as well"
         yield Evidence("trial", "against", text)
@@ -33,7 +33,7 @@ def line_account(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]
 
 def _trial(one: Confirmed, gathered: Gathered) -> Iterator[Evidence]:
     odd = gathered.odd
-    both = " together with one elsewhere" if len(one.proposal.slips) > 1 else ""
+    both = " together with one elsewhere" if len(one.proposal.edits) > 1 else ""
     yield Evidence("trial", "for", f"a change here{both} settles {of(len(one.settles), len(odd))}")
     if one.breaks:
         yield Evidence("trial", "against", f"and breaks {counted(len(one.breaks), 'case')}")

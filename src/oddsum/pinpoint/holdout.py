@@ -40,4 +40,4 @@ def held(
 
 
 def _lines(proposal: Proposal) -> set[tuple[str, int]]:
-    return {(slip.file, slip.line) for slip in proposal.slips}
+    return {(edit.file, edit.line) for edit in proposal.edits}

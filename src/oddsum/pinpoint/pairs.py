@@ -8,7 +8,7 @@ import msgspec
 
 from oddsum.languages.language import Language
 from oddsum.languages.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.proposal import Proposal, Screening
 
 MOST_HALVES = 8  # half mends that are searched on from
@@ -22,8 +22,8 @@ def halves(found: Sequence[Screening]) -> list[Screening]:
     chosen: list[Screening] = []
     lines: dict[tuple[str, int], int] = {}
     for one in good:
-        slip = one.proposal.slips[0]
-        place = (slip.file, slip.line)
+        edit = one.proposal.edits[0]
+        place = (edit.file, edit.line)
         if lines.get(place, 0) < _PER_PLACE:
             lines[place] = lines.get(place, 0) + 1
             chosen.append(one)
@@ -36,20 +36,20 @@ def second_halves(
     half: Screening, scenes: Sequence[Scene], language: Language
 ) -> Iterator[Proposal]:
     """Each edit of the program as the half mend leaves it, together with that mend."""
-    first = half.proposal.slips[0]
+    first = half.proposal.edits[0]
     for scene in scenes:
         text = half.proposal.texts.get(scene.source.name)
         source = scene.source if text is None else scene.source.edited(text)
         edited = language.edits.scene(source, scene.types, scene.wanted)
-        for slip, new in language.edits.edits(edited):
-            if not _touches(first, slip, same_file=text is not None):
+        for edit, new in language.edits.edits(edited):
+            if not _touches(first, edit, same_file=text is not None):
                 yield Proposal(
-                    (first, _placed_before(first, slip) if text is not None else slip),
+                    (first, _placed_before(first, edit) if text is not None else edit),
                     {**half.proposal.texts, source.name: new},
                 )
 
 
-def _touches(first: Slip, second: Slip, *, same_file: bool) -> bool:
+def _touches(first: TrialEdit, second: TrialEdit, *, same_file: bool) -> bool:
     """Whether the second edit lies where the first one was made: it would be a mend of the mend."""
     if not same_file:
         return False
@@ -57,8 +57,8 @@ def _touches(first: Slip, second: Slip, *, same_file: bool) -> bool:
     return second.start <= stop and first.start <= second.stop
 
 
-def _placed_before(first: Slip, second: Slip) -> Slip:
-    """The second slip with its place told in the program as it was before the first edit."""
+def _placed_before(first: TrialEdit, second: TrialEdit) -> TrialEdit:
+    """The second edit with its place told in the program as it was before the first edit."""
     if second.start < first.start:
         return second
     by = len(first.old) - len(first.new)

@@ -9,7 +9,7 @@ import msgspec
 from oddsum.languages import language_of
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.coverage import place_of
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
@@ -35,14 +35,14 @@ class Proof(msgspec.Struct, frozen=True):
 Stories = Mapping[int, tuple[Case, Story]]
 
 
-def prove(slip: Slip, source: Source, stories: Stories) -> Proof:
-    """Show a slip at the first step at which the edit makes a difference; else where it runs."""
-    place = place_of(source, slip.line)
+def prove(edit: TrialEdit, source: Source, stories: Stories) -> Proof:
+    """Show an edit at the first step at which the edit makes a difference; else where it runs."""
+    place = place_of(source, edit.line)
     for number, (_case, story) in stories.items():
-        found = _difference(slip, story, number, place)
+        found = _difference(edit, story, number, place)
         if found is not None:
             return found
-    return running_at(source, slip.line, stories)
+    return running_at(source, edit.line, stories)
 
 
 def running_at(source: Source, line: int, stories: Stories) -> Proof:
@@ -55,12 +55,12 @@ def running_at(source: Source, line: int, stories: Stories) -> Proof:
     return Proof("")
 
 
-def _difference(slip: Slip, story: Story, number: int, place: tuple[str, int]) -> Proof | None:
+def _difference(edit: TrialEdit, story: Story, number: int, place: tuple[str, int]) -> Proof | None:
     """The first visit of the line at which the edit gives the expression another value."""
-    if not slip.asks:
+    if not edit.asks:
         return None
     try:
-        now, then = (Asking(story, story.question(t)) for t in (slip.asks, slip.would))
+        now, then = (Asking(story, story.question(t)) for t in (edit.asks, edit.would))
     except QuestionError:
         return None
     for visit, step in enumerate(story.visits({place})[:_MOST_VISITS], 1):
@@ -75,7 +75,7 @@ def _difference(slip: Slip, story: Story, number: int, place: tuple[str, int]) -
         given = f" where {values}" if values else ""
         time = f", the {ordinal(visit)} time," if visit > 1 else ""
         text = (
-            f"In case {number}, line {slip.line}{time} has {quoted(slip.asks)}{given}: that gives "
+            f"In case {number}, line {edit.line}{time} has {quoted(edit.asks)}{given}: that gives "
             f"{_told(value)}."
         )
         return Proof(text, number, step, f"There it would give {_told(other)}.")

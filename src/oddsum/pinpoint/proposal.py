@@ -4,27 +4,27 @@ from __future__ import annotations
 
 import msgspec
 
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 
 
 class Proposal(msgspec.Struct, frozen=True):
-    """Slips, each in a place of its own, and the whole texts of the files that they change."""
+    """TrialEdits, each in a place of its own, and the whole texts of the files that they change."""
 
-    slips: tuple[Slip, ...]
+    edits: tuple[TrialEdit, ...]
     texts: dict[str, str]
 
     @property
     def likely(self) -> float:
-        """How common the slips are together, from 0 to 1."""
+        """How common the edits are together, from 0 to 1."""
         product = 1.0
-        for slip in self.slips:
-            product *= slip.likely
+        for edit in self.edits:
+            product *= edit.likely
         return product
 
     @property
     def size(self) -> int:
         """How much of the program they touch, in characters."""
-        return sum(slip.size for slip in self.slips)
+        return sum(edit.size for edit in self.edits)
 
 
 class Screening(msgspec.Struct, frozen=True):

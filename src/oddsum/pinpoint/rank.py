@@ -6,14 +6,15 @@ from collections.abc import Sequence
 
 import msgspec
 
-from oddsum.model.lead import Edit, Lead, Mend, Slip
+from oddsum.model.lead import Edit, Lead, Mend, TrialEdit
 from oddsum.pinpoint.account import account
 from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
-from oddsum.pinpoint.whole_lines import slip_edits
+from oddsum.pinpoint.weights import BESIDE_A_MEND, LEANING, LIKELY, PARTLY, SETTLED, SIZE
+from oddsum.pinpoint.whole_lines import line_edits
 from oddsum.source.edits import edits_of, lines_of
 from oddsum.source.quoting import quoted
 
@@ -23,41 +24,39 @@ MOST_LEADS = 6
 def weight(one: Confirmed, gathered: Gathered) -> float:
     """How likely a mend is the one that is meant, from 0 to 1, whatever it settles.
 
-    How common the slips are, weighed with what else speaks for their lines, less for a mend that
+    How common the edits are, weighed with what else speaks for their lines, less for a mend that
     writes much.
     """
     leaning = len(one.leaning_on or ()) / max(1, len(gathered.odd))
-    return _likely(one.proposal, gathered) * (1 - 0.1 * leaning)
+    return _likely(one.proposal, gathered) * (1 - LEANING * leaning)
 
 
 def _likely(proposal: Proposal, gathered: Gathered) -> float:
-    beside = min(support(s, gathered) for s in proposal.slips)
-    return min(1.0, proposal.likely * beside / (1 + proposal.size / 120))
+    beside = min(support(s, gathered) for s in proposal.edits)
+    return min(1.0, proposal.likely * beside / (1 + proposal.size / SIZE))
 
 
-def support(slip: Slip, gathered: Gathered) -> float:
-    """What else speaks for a slip, as a factor: coverage, lineage, notes, loops, claims."""
-    file, line = slip.file, slip.line
-    factor = 0.55 + 0.45 * gathered.suspicion(file, line)
+def support(edit: TrialEdit, gathered: Gathered) -> float:
+    """What else speaks for an edit, as a factor: coverage, lineage, notes, loops, claims."""
+    file, line = edit.file, edit.line
+    weigh, place = BESIDE_A_MEND, gathered.place(file, line)
+    factor = weigh.shared("coverage", gathered.suspicion(file, line))
     share = gathered.in_lineage(file, line)
-    if share is not None and slip.old.strip():  # what is missing is in no lineage
-        factor *= 0.85 + 0.15 * share
-    if any(slip.kind in note.kinds for note in gathered.notes_at(file, line)):
-        factor *= 1.25
-    if (
-        slip.kind in ("bounds", "index", "placement")
-        and gathered.place(file, line) in gathered.loops
-    ):
-        factor *= 1.1
-    if any(gathered.place(file, line) in places for _, places in gathered.claims):
-        factor *= 1.15
+    if share is not None and edit.old.strip():  # what is missing is in no lineage
+        factor *= weigh.shared("lineage", share)
+    if any(edit.kind in note.kinds for note in gathered.notes_at(file, line)):
+        factor *= weigh.factors["note"]
+    if edit.kind in ("bounds", "index", "placement") and place in gathered.loops:
+        factor *= weigh.factors["loop"]
+    if any(place in places for _, places in gathered.claims):
+        factor *= weigh.factors["claim"]
     return factor
 
 
 def order(one: Confirmed, gathered: Gathered) -> tuple[float, ...]:
     """What comes first: settles most and breaks least, then the likelier."""
     settled = len(one.settles) - len(one.breaks)
-    line = one.proposal.slips[0].line
+    line = one.proposal.edits[0].line
     return (-settled, len(one.breaks), -weight(one, gathered), line)
 
 
@@ -68,8 +67,8 @@ def score(one: Confirmed, gathered: Gathered) -> float:
     lead that settles everything and breaks nothing stays above every other.
     """
     settled = max(0.0, (len(one.settles) - len(one.breaks)) / max(1, len(gathered.odd)))
-    weighed = settled * (0.5 + 0.45 * min(1.0, weight(one, gathered)))
-    return round(weighed if one.whole else 0.5 * weighed, 3)
+    weighed = settled * (SETTLED + LIKELY * min(1.0, weight(one, gathered)))
+    return round(weighed if one.whole else PARTLY * weighed, 3)
 
 
 def leads(
@@ -80,12 +79,12 @@ def leads(
     ``found`` is what all trials showed: with it each odd case is held out in turn.
     """
     confirmed = [_held_out(one, gathered, found) for one in confirmed]
-    places: dict[tuple[str, int], list[tuple[Confirmed, Slip]]] = {}
+    places: dict[tuple[str, int], list[tuple[Confirmed, TrialEdit]]] = {}
     for one in sorted(confirmed, key=lambda c: order(c, gathered)):
-        for slip in one.proposal.slips:
-            places.setdefault((slip.file, slip.line), []).append((one, slip))
+        for edit in one.proposal.edits:
+            places.setdefault((edit.file, edit.line), []).append((one, edit))
     chosen = list(places.values())[:MOST_LEADS]
-    ranks = {(g[0][0].proposal.slips, g[0][1]): n for n, g in enumerate(chosen, 1)}
+    ranks = {(g[0][0].proposal.edits, g[0][1]): n for n, g in enumerate(chosen, 1)}
     made = tuple(_lead(n, group, ranks, gathered) for n, group in enumerate(chosen, 1))
     if any(c.whole for c in confirmed):
         return made
@@ -102,45 +101,45 @@ def _held_out(one: Confirmed, gathered: Gathered, found: Sequence[Screening]) ->
 
 def _lead(
     rank: int,
-    group: list[tuple[Confirmed, Slip]],
-    ranks: dict[tuple[tuple[Slip, ...], Slip], int],
+    group: list[tuple[Confirmed, TrialEdit]],
+    ranks: dict[tuple[tuple[TrialEdit, ...], TrialEdit], int],
     gathered: Gathered,
 ) -> Lead:
-    (one, slip), *others = group
+    (one, edit), *others = group
     equals = [
         s
         for o, s in others
         if (o.settles, o.breaks, o.whole) == (one.settles, one.breaks, one.whole)
     ]
-    source = gathered.sources[slip.file]
-    proof = prove(slip, source, gathered.stories)
-    mine = slip_edits(source, slip)
+    source = gathered.sources[edit.file]
+    proof = prove(edit, source, gathered.stories)
+    mine = line_edits(source, edit)
     ways = tuple(dict.fromkeys(_way(s) for s in equals))
-    slips = one.proposal.slips
-    beside = [ranks[slips, s] for s in slips if s is not slip and (slips, s) in ranks]
+    edits = one.proposal.edits
+    beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
     return Lead(
         rank=rank,
         lines=lines_of(mine),
-        file=slip.file,
-        function=slip.function,
-        kind=slip.kind,
-        where=slip.where,
-        what=" ".join(x for x in (slip.what, proof.text) if x),
-        how=" ".join(x for x in (_how(slip, mine, ways, beside), proof.then) if x),
+        file=edit.file,
+        function=edit.function,
+        kind=edit.kind,
+        where=edit.where,
+        what=" ".join(x for x in (edit.what, proof.text) if x),
+        how=" ".join(x for x in (_how(edit, mine, ways, beside), proof.then) if x),
         case=proof.case,
         step=proof.step,
         mend=Mend(_all_edits(one.proposal, gathered), one.settles, one.breaks),
         score=score(one, gathered),
-        evidence=tuple(account(one, slip, len(ways), gathered)),
+        evidence=tuple(account(one, edit, len(ways), gathered)),
         equals=ways,
         beside=tuple(beside),
     )
 
 
-def _way(slip: Slip) -> str:
-    if "\n" in slip.old + slip.new or not slip.old.strip() or not slip.new.strip():
-        return slip.how.rstrip(".")
-    return f"{quoted(slip.old)} → {quoted(slip.new)}"
+def _way(edit: TrialEdit) -> str:
+    if "\n" in edit.old + edit.new or not edit.old.strip() or not edit.new.strip():
+        return edit.how.rstrip(".")
+    return f"{quoted(edit.old)} → {quoted(edit.new)}"
 
 
 def _all_edits(proposal: Proposal, gathered: Gathered) -> tuple[Edit, ...]:
@@ -151,8 +150,8 @@ def _all_edits(proposal: Proposal, gathered: Gathered) -> tuple[Edit, ...]:
     )
 
 
-def _how(slip: Slip, edits: tuple[Edit, ...], ways: tuple[str, ...], beside: list[int]) -> str:
-    text = slip.how
+def _how(edit: TrialEdit, edits: tuple[Edit, ...], ways: tuple[str, ...], beside: list[int]) -> str:
+    text = edit.how
     if len(edits) == 1 and len(edits[0].before) == len(edits[0].after) == 1:
         text += f" The line then reads: `{edits[0].after[0].strip()}`"
     if beside:

@@ -17,7 +17,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.languages.scene import Scene
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
-from oddsum.model.lead import Lead, Note, Pinpointing, Slip, Weighed
+from oddsum.model.lead import Lead, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.coverage import Coverage, place_of
@@ -155,8 +155,8 @@ class _Search:
             confirmed = self._confirm(self.found, gathered)
             if any(c.whole for c in confirmed) or len(self.odd) == 1:
                 break
-            done = {s.proposal.slips for s in found}
-            proposals = [p for p in every if p.slips not in done]
+            done = {s.proposal.edits for s in found}
+            proposals = [p for p in every if p.edits not in done]
         return confirmed
 
     def _changing(
@@ -170,7 +170,7 @@ class _Search:
         return [
             p
             for p in every
-            if not unchanged.changes_nothing(p.slips[0], gathered.sources[p.slips[0].file])
+            if not unchanged.changes_nothing(p.edits[0], gathered.sources[p.edits[0].file])
         ]
 
     def _double(
@@ -192,7 +192,7 @@ class _Search:
             proposals = [
                 p
                 for p in second_halves(half, scenes, self.language)
-                if place_of(gathered.sources[p.slips[1].file], _runs_at(p.slips[1])) in ran
+                if place_of(gathered.sources[p.edits[1].file], _runs_at(p.edits[1])) in ran
             ]
             proposals.sort(key=lambda p: (-p.likely, p.size))
             what = f"trying edits in two places, {number} of {MOST_HALVES}"
@@ -221,9 +221,9 @@ class _Search:
         ran = self._ran(coverage)
         found: list[Proposal] = []
         for scene in scenes:
-            for slip, text in self.language.edits.edits(scene):
-                if place_of(scene.source, _runs_at(slip)) in ran:
-                    found.append(Proposal((slip,), {scene.source.name: text}))
+            for edit, text in self.language.edits.edits(scene):
+                if place_of(scene.source, _runs_at(edit)) in ran:
+                    found.append(Proposal((edit,), {scene.source.name: text}))
         return sorted(found, key=lambda p: (-p.likely, p.size))
 
     def _ran(self, coverage: Coverage) -> frozenset[tuple[str, int]]:
@@ -298,8 +298,8 @@ class _Search:
         return msgspec.structs.replace(told, settled_all=whole, settled_some=len(settling) - whole)
 
 
-def _runs_at(slip: Slip) -> int:
-    return slip.runs_at or slip.line
+def _runs_at(edit: TrialEdit) -> int:
+    return edit.runs_at or edit.line
 
 
 def _spread(ranked: list[Screening]) -> list[Screening]:
@@ -308,7 +308,7 @@ def _spread(ranked: list[Screening]) -> list[Screening]:
     first: list[Screening] = []
     rest: list[Screening] = []
     for one in ranked:
-        places = tuple((s.file, s.line) for s in one.proposal.slips)
+        places = tuple((s.file, s.line) for s in one.proposal.edits)
         (rest if places in seen else first).append(one)
         seen.add(places)
     return first + rest

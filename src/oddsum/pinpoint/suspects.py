@@ -11,6 +11,7 @@ from oddsum.pinpoint.account import line_account
 from oddsum.pinpoint.coverage import Place
 from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proof import Proof, running_at
+from oddsum.pinpoint.weights import ALONE, UNMENDED
 
 MOST = 3  # leads without a mend
 
@@ -52,16 +53,16 @@ def _statements(gathered: Gathered) -> Iterator[Place]:
 
 def _weight(gathered: Gathered, place: Place) -> float:
     file, line = place
-    weight = gathered.suspicion(file, line)
+    weight = ALONE.shared("coverage", gathered.suspicion(file, line))
     share = gathered.in_lineage(file, line)
     if share is not None:
-        weight *= 0.4 + 0.6 * share
+        weight *= ALONE.shared("lineage", share)
     if gathered.notes_at(file, line):
-        weight *= 1.5
+        weight *= ALONE.factors["note"]
     if place in gathered.loops:
-        weight *= 1.4
+        weight *= ALONE.factors["loop"]
     if any(place in places for _, places in gathered.claims):
-        weight *= 1.5
+        weight *= ALONE.factors["claim"]
     return min(1.0, weight)
 
 
@@ -82,7 +83,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
         how="No small change that was tried settles every case. Follow the line in Trace, and "
         "compare each of its values with what you expect there.",
         mend=None,
-        score=round(0.3 * weight, 3),
+        score=round(UNMENDED * weight, 3),
         evidence=tuple(_evidence(gathered, place)),
         case=proof.case,
         step=proof.step,

@@ -10,7 +10,7 @@ from __future__ import annotations
 from typing import Any
 
 from oddsum.languages.questions import QuestionError, Unanswered
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.coverage import Place, place_of
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
@@ -28,16 +28,16 @@ class Unchanged:
         self._moments: dict[Place, list[int] | None] = {}
         self._values: dict[tuple[Place, tuple[str, ...]], list[dict[str, Any]]] = {}
 
-    def changes_nothing(self, slip: Slip, source: Source) -> bool:
+    def changes_nothing(self, edit: TrialEdit, source: Source) -> bool:
         """Whether an edit provably leaves this case as it is."""
-        if not slip.asks or not self.story.trace.complete:
+        if not edit.asks or not self.story.trace.complete:
             return False
-        place = place_of(source, slip.line)
+        place = place_of(source, edit.line)
         moments = self._before(place)
         if moments is None:
             return False
         try:
-            now, then = (self.story.question(t) for t in (slip.asks, slip.would))
+            now, then = (self.story.question(t) for t in (edit.asks, edit.would))
         except QuestionError:
             return False
         names = tuple(sorted({*now.names, *then.names}))

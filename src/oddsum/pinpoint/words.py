@@ -14,12 +14,12 @@ def verdict(score: float) -> str:
 
 
 def kind_title(kind: str) -> str:
-    """What a kind of slip is called, in a sentence."""
+    """What a kind of edit is called, in a sentence."""
     return _words(kind)[0] or "what is wrong was not found out"
 
 
 def kind_explained(kind: str) -> str:
-    """How a kind of slip comes about; blank where no kind is known."""
+    """How a kind of edit comes about; blank where no kind is known."""
     return _words(kind)[1]
 
 

@@ -200,7 +200,9 @@ class _Reader:
                 continue
             line = self._line_of(number, key) if number else self._top_line(key)
             if key in _LATER and not number:
-                raise self.error(f"`{key}` is not to be had: {_LATER[key]}.", "Leave it out.", line)
+                raise self.error(
+                    f"`{key}` cannot be used here: {_LATER[key]}.", "Leave it out.", line
+                )
             if key not in known:
                 raise self.error(f"`{key}` means nothing {where}.", _nearest(key, known), line)
             wanted = known[key](value)

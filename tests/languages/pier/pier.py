@@ -13,7 +13,7 @@ from typing import Any
 from oddsum.languages.language import Interpreter, Probe
 from oddsum.languages.outline import Fork, Function, Limit, Loop, Read, Reads
 from oddsum.languages.questions import QuestionError, Unanswered
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 
 HARBOUR = Path(__file__).with_name("harbour.py")
 _SPEC = importlib.util.spec_from_file_location("pier_harbour", HARBOUR)
@@ -175,7 +175,7 @@ class Edits:
             for one in new if around else ():
                 text = source.text[: found.start()] + one + source.text[found.end() :]
                 if "#" not in source.lines[line - 1]:
-                    yield Slip(
+                    yield TrialEdit(
                         kind="one sign" if not old.isdigit() else "one number", file=source.name,
                         line=line, function=around[0].function, start=found.start(),
                         stop=found.end(), old=old, new=one, where=f"Look at line {line}.",

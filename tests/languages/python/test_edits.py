@@ -1,4 +1,4 @@
-"""Each kind of slip: what it proposes, and that it touches nothing else."""
+"""Each kind of edit: what it proposes, and that it touches nothing else."""
 
 from __future__ import annotations
 
@@ -6,13 +6,13 @@ import ast
 
 import pytest
 
-from oddsum.languages.python.edits import KINDS, slip_applied, slips_of
+from oddsum.languages.python.edits import EDIT_RULES, trial_edits, with_edit
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.source.edits import applied, edits_of, lines_of
 from oddsum.source.program import Source
 
 LOOP = "def f(xs):\n    t = 0\n    for x in xs:\n        t += x\n    return t\n"
-# For each kind: a program with the slip, and the line or lines that should be among the proposals.
+# For each kind: a program with the edit, and the line or lines that should be among the proposals.
 WANTED = [
     ("comparison", "if a < b: pass", "a <= b"),
     ("comparison", "if a is 3: pass", "a == 3"),
@@ -89,19 +89,19 @@ WANTED = [
 
 
 @pytest.mark.parametrize(("kind", "text", "wanted"), WANTED)
-def test_each_kind_proposes_the_edit_that_undoes_the_slip(kind, text, wanted):
+def test_each_kind_proposes_the_edit_that_undoes_the_edit(kind, text, wanted):
     types = dict.fromkeys(("f.xs", "xs"), frozenset({"list"}))
     types |= dict.fromkeys(("f.x", "f.t", "f.a", "f.b", "x", "n"), frozenset({"int"}))
     types |= {"a": frozenset({"str"}), "s": frozenset({"str"})} if kind == "folding" else {}
     source = Source("x.py", text + "\n")
-    proposed = [slip_applied(source, slip) for slip in KINDS[kind].slips(Scene(source, types))]
+    proposed = [with_edit(source, edit) for edit in EDIT_RULES[kind].edits(Scene(source, types))]
     assert any(wanted in one for one in proposed), proposed
 
 
 def test_every_kind_is_tested_and_explained():
-    assert {kind for kind, _, _ in WANTED} == set(KINDS)
-    assert len(KINDS) >= 30
-    for kind in KINDS.values():
+    assert {kind for kind, _, _ in WANTED} == set(EDIT_RULES)
+    assert len(EDIT_RULES) >= 30
+    for kind in EDIT_RULES.values():
         assert kind.title
         assert kind.explanation.endswith((".", "?"))
 
@@ -133,24 +133,24 @@ def f(a, b=[], *, c):
 
 def test_edits_leave_the_rest_of_the_program_as_it_is():
     source = Source("x.py", AWKWARD)
-    found = list(slips_of(Scene(source)))
+    found = list(trial_edits(Scene(source)))
     assert len({text for _, text in found}) == len(found) > 200
-    for slip, text in found:
+    for edit, text in found:
         ast.parse(text)
-        assert source.text[slip.start : slip.stop] == slip.old
-        assert source.text[: slip.start] + slip.new + source.text[slip.stop :] == text
-        assert 1 <= slip.line <= len(source.lines)
-        assert 0 < slip.likely < 1
+        assert source.text[edit.start : edit.stop] == edit.old
+        assert source.text[: edit.start] + edit.new + source.text[edit.stop :] == text
+        assert 1 <= edit.line <= len(source.lines)
+        assert 0 < edit.likely < 1
         edits = edits_of(source, text)
         assert applied(source, edits) == text
         assert all(1 <= n <= len(source.lines) + 1 for n in lines_of(edits))
-        for edit in edits:
-            assert tuple(source.text.split("\n")[edit.line - 1 : edit.end]) == edit.before
+        for one in edits:
+            assert tuple(source.text.split("\n")[one.line - 1 : one.end]) == one.before
 
 
 def test_inside_a_text_with_values_only_what_cannot_break_it_is_tried():
     source = Source("x.py", 'x = f"{a < b}: {name}"\n')
-    texts = [text for _, text in slips_of(Scene(source))]
+    texts = [text for _, text in trial_edits(Scene(source))]
     assert 'x = f"{a <= b}: {name}"\n' in texts
     for text in texts:
         ast.parse(text)
@@ -159,12 +159,12 @@ def test_inside_a_text_with_values_only_what_cannot_break_it_is_tried():
 def test_where_nothing_level_is_told_before_the_mend():
     """Where and what never hold the text that the mend would write."""
     source = Source("x.py", LOOP)
-    for slip, _ in slips_of(Scene(source)):
-        assert slip.new.strip() not in slip.where or len(slip.new.strip()) < 4
-        assert slip.where.startswith("Look at line")
-        assert slip.what
-        assert slip.how
+    for edit, _ in trial_edits(Scene(source)):
+        assert edit.new.strip() not in edit.where or len(edit.new.strip()) < 4
+        assert edit.where.startswith("Look at line")
+        assert edit.what
+        assert edit.how
 
 
 def test_a_program_that_cannot_be_read_has_no_slips():
-    assert list(slips_of(Scene(Source("x.py", "def f(:\n")))) == []
+    assert list(trial_edits(Scene(Source("x.py", "def f(:\n")))) == []

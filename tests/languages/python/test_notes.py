@@ -8,7 +8,7 @@ from pathlib import Path
 
 import pytest
 
-from oddsum.languages.python.edits import KINDS
+from oddsum.languages.python.edits import EDIT_RULES
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.notes import RULES, notes_on
 from oddsum.source.program import Source, read_source
@@ -29,7 +29,7 @@ def test_each_rule_finds_its_example_and_asks(rule):
     assert found
     assert "?" in found[0].text  # a question, never an accusation
     assert rule.explanation
-    assert set(rule.kinds) <= set(KINDS)
+    assert set(rule.kinds) <= set(EDIT_RULES)
 
 
 def test_there_are_at_least_thirty_rules():

@@ -6,10 +6,10 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import cast
 
 from oddsum.languages import scene as seen
-from oddsum.languages.python.edits import KINDS, slips_of
+from oddsum.languages.python.edits import EDIT_RULES, trial_edits
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.notes import notes_on
-from oddsum.model.lead import Note, Slip
+from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
 
 
@@ -18,9 +18,9 @@ def scene(source: Source, types: seen.Types, wanted: frozenset[str]) -> seen.Sce
     return Scene(source, types, wanted)
 
 
-def edits(scene: seen.Scene) -> Iterator[tuple[Slip, str]]:
+def edits(scene: seen.Scene) -> Iterator[tuple[TrialEdit, str]]:
     """Every edit of every kind, with the text after it."""
-    return slips_of(cast(Scene, scene))
+    return trial_edits(cast(Scene, scene))
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:
@@ -30,5 +30,5 @@ def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:
 
 def kind_words(kind: str) -> tuple[str, str]:
     """What a kind of edit is called, and how such a fault comes about; blank where unknown."""
-    known = KINDS.get(kind)
+    known = EDIT_RULES.get(kind)
     return (known.title, known.explanation) if known is not None else ("", "")

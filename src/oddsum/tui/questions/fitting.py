@@ -13,7 +13,11 @@ from oddsum.tui.writing import Cell, cell, clean
 from oddsum.workspace.tracing import Traced
 from oddsum.workspace.workspace import Workspace
 
-QUESTION_COLUMNS = (Column("what can be asked here", 62, ruled=False), Column("the key for it", 14))
+QUESTION_COLUMNS = (
+    Column("what can be asked here", 58, ruled=False),
+    Column("key", 7),
+    Column("shows", 76),
+)
 
 
 @dataclass(frozen=True)
@@ -60,6 +64,10 @@ def _about_what_is_in_hand(work: Workspace, traced: Traced) -> list[tuple[str, s
 def question_rows(asked: list[Asked]) -> list[list[Cell]]:
     """A row a question, with the key that asks it the next time."""
     return [
-        [cell(clean(own(one.words)), "strong", one.fits), cell(own(one.action.label), "blue")]
+        [
+            cell(clean(own(one.words)), "strong", one.fits),
+            cell(own(one.action.label), "blue"),
+            cell(own(one.action.tip), "quiet"),
+        ]
         for one in asked
     ]

@@ -1,4 +1,4 @@
-"""The slips that beginners make, as edits of the source text: a class each, a line in KINDS each.
+"""The edits that undo what beginners get wrong: a class a rule, a line each in EDIT_RULES.
 
 Formatting and comments of the program stay as they are: an edit replaces the characters it is
 about, or whole lines.
@@ -17,12 +17,12 @@ from oddsum.languages.python.edits.comparison import Comparison
 from oddsum.languages.python.edits.constant import Constant
 from oddsum.languages.python.edits.conversion import Conversion
 from oddsum.languages.python.edits.discarded import Discarded
+from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.exchanged import Exchanged
 from oddsum.languages.python.edits.extra import Commented, Extra
 from oddsum.languages.python.edits.folding import Folding
 from oddsum.languages.python.edits.index import Index, RowColumn
 from oddsum.languages.python.edits.initial import Initial
-from oddsum.languages.python.edits.kind import Kind
 from oddsum.languages.python.edits.leaving import InnerLoop, Leaving
 from oddsum.languages.python.edits.logic import Logic
 from oddsum.languages.python.edits.missing import Missing
@@ -35,11 +35,11 @@ from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Shared
 from oddsum.languages.python.edits.turning import Turning
 from oddsum.languages.python.edits.variable import Variable
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.program import Source
 
 # In this order, the more telling name first: `range(n - 1)` is a bound before it is a constant.
-_ALL: tuple[type[Kind], ...] = (
+_ALL: tuple[type[EditRule], ...] = (
     Comparison,
     Bounds,
     Parentheses,
@@ -72,29 +72,29 @@ _ALL: tuple[type[Kind], ...] = (
     Extra,
     Missing,
 )
-KINDS: dict[str, Kind] = {kind.name: kind() for kind in _ALL}
+EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 
 
-def slips_of(scene: Scene) -> Iterator[tuple[Slip, str]]:
-    """Every slip of every kind that could have been made in a program, with the text each leads to;
+def trial_edits(scene: Scene) -> Iterator[tuple[TrialEdit, str]]:
+    """Every edit of every kind that could have been made in a program, with the text each leads to;
     each text once."""
     source = scene.source
     seen = {source.text}
-    for kind in KINDS.values():
-        for slip in kind.slips(scene):
-            text = slip_applied(source, slip)
-            if text not in seen and not _breaks_text(scene, slip):
+    for kind in EDIT_RULES.values():
+        for edit in kind.edits(scene):
+            text = with_edit(source, edit)
+            if text not in seen and not _breaks_text(scene, edit):
                 seen.add(text)
-                yield slip, text
+                yield edit, text
 
 
-def _breaks_text(scene: Scene, slip: Slip) -> bool:
+def _breaks_text(scene: Scene, edit: TrialEdit) -> bool:
     """Whether it puts a quote inside an f-string: before Python 3.12 that ends it."""
-    if not any(sign in slip.new for sign in "\"'\\\n"):
+    if not any(sign in edit.new for sign in "\"'\\\n"):
         return False
-    return any(start <= slip.start < stop for start, stop in scene.texts)
+    return any(start <= edit.start < stop for start, stop in scene.texts)
 
 
-def slip_applied(source: Source, slip: Slip) -> str:
+def with_edit(source: Source, edit: TrialEdit) -> str:
     """The program's text with the edit made."""
-    return source.text[: slip.start] + slip.new + source.text[slip.stop :]
+    return source.text[: edit.start] + edit.new + source.text[edit.stop :]

@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, operator_between, span
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, operator_between, span
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 SIGNS: dict[type[ast.operator], str] = {
@@ -32,7 +32,7 @@ _WHAT = {
 }
 
 
-class Arithmetic(Kind):
+class Arithmetic(EditRule):
     """Each arithmetic operator, in expressions and before ``=``, with each that could be meant."""
 
     name = "arithmetic"
@@ -42,7 +42,7 @@ class Arithmetic(Kind):
         "the line out by hand with the values of one case."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Another operator for each."""
         for node in scene.expressions(ast.BinOp):
             assert isinstance(node, ast.BinOp)
@@ -58,15 +58,15 @@ class Arithmetic(Kind):
 
     def _of(
         self, scene: Scene, at: Span, sign: str, whole: str, within: ast.expr | None
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         for new, likely in _MEANT[sign]:
             told = _WHAT.get((sign, new), f"it works with `{sign}`")
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, at, new, likely=likely, within=within,
                 what=f"Look at {quoted(whole)}: {told}. Is that the operation that is meant?",
             )  # fmt: skip
 
-    def _augmented(self, scene: Scene) -> Iterator[Slip]:
+    def _augmented(self, scene: Scene) -> Iterator[TrialEdit]:
         for node in scene.statements(ast.AugAssign):
             assert isinstance(node, ast.AugAssign)
             sign = SIGNS.get(type(node.op))

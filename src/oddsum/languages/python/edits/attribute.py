@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 # Names that are taken for each other, with how likely.
@@ -37,7 +37,7 @@ _NEIGHBOURS: tuple[tuple[str, ...], ...] = (
 )
 
 
-class Attribute(Kind):
+class Attribute(EditRule):
     """``self.low`` for ``self.high``, ``min`` for ``max``, one function for another."""
 
     name = "attribute"
@@ -48,7 +48,7 @@ class Attribute(Kind):
         "one object. Read the name aloud, and what it gives."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each attribute, method and function called, with those beside it."""
         for node in scene.expressions(ast.Attribute, ast.Call):
             if isinstance(node, ast.Attribute):
@@ -58,7 +58,7 @@ class Attribute(Kind):
             if isinstance(node, ast.Call) and isinstance(node.func, ast.Attribute):
                 yield from self._at_the_front(scene, node, node.func)
 
-    def _attribute(self, scene: Scene, node: ast.Attribute) -> Iterator[Slip]:
+    def _attribute(self, scene: Scene, node: ast.Attribute) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         at = Span(whole.stop - len(node.attr), whole.stop)
         if at.of(scene.source) != node.attr:
@@ -70,7 +70,7 @@ class Attribute(Kind):
         if node.attr in own:
             others += [(n, 0.4) for n in own if n != node.attr]
         for other, likely in others:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -82,11 +82,11 @@ class Attribute(Kind):
         if not called:
             yield from self._other_owner(scene, node)
 
-    def _other_owner(self, scene: Scene, node: ast.Attribute) -> Iterator[Slip]:
+    def _other_owner(self, scene: Scene, node: ast.Attribute) -> Iterator[TrialEdit]:
         """``self.x`` for a plain ``x``, where both are there."""
         if isinstance(node.ctx, ast.Load) and node.attr in scene.names_at(node):
             whole = span(scene, node)
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 whole,
@@ -95,7 +95,7 @@ class Attribute(Kind):
                 what=f"{quoted(whole.of(scene.source))} or {quoted(node.attr)}: which of the two?",
             )
 
-    def _function(self, scene: Scene, node: ast.Call, name: ast.Name) -> Iterator[Slip]:
+    def _function(self, scene: Scene, node: ast.Call, name: ast.Name) -> Iterator[TrialEdit]:
         others = [(n, 0.5) for n in _neighbours(name.id)]
         mine = scene.functions.get(name.id)
         if mine is not None:
@@ -105,7 +105,7 @@ class Attribute(Kind):
                 if n != name.id and len(f.args.args) == len(mine.args.args)
             ]
         for other, likely in others:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 span(scene, name),
@@ -115,7 +115,9 @@ class Attribute(Kind):
                 what=f"{quoted(text_of(scene, node))}: does {quoted(name.id)} give what is needed?",
             )
 
-    def _at_the_front(self, scene: Scene, node: ast.Call, func: ast.Attribute) -> Iterator[Slip]:
+    def _at_the_front(
+        self, scene: Scene, node: ast.Call, func: ast.Attribute
+    ) -> Iterator[TrialEdit]:
         """``append(x)`` and ``insert(0, x)`` put at opposite ends."""
         whole, base = span(scene, node), text_of(scene, func.value)
         new = ""
@@ -124,7 +126,7 @@ class Attribute(Kind):
         elif func.attr == "insert" and len(node.args) == 2:
             new = f"{base}.append({text_of(scene, node.args[1])})"
         if new:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 whole,

@@ -6,14 +6,14 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.arithmetic import SIGNS
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, operator_between, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, operator_between, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Augmented(Kind):
+class Augmented(EditRule):
     """``=`` where ``+=`` is meant, and the other way round."""
 
     name = "augmented"
@@ -23,7 +23,7 @@ class Augmented(Kind):
         "only the last round is left of the first."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Assignments that could add, and additions that could assign."""
         for node in scene.statements(ast.Assign):
             assert isinstance(node, ast.Assign)
@@ -33,7 +33,7 @@ class Augmented(Kind):
             assert isinstance(node, ast.AugAssign)
             yield from self._set(scene, node)
 
-    def _kept(self, scene: Scene, node: ast.Assign, target: ast.expr) -> Iterator[Slip]:
+    def _kept(self, scene: Scene, node: ast.Assign, target: ast.expr) -> Iterator[TrialEdit]:
         if isinstance(target, (ast.Tuple, ast.List)):
             return
         at = operator_between(scene.source, span(scene, target), span(scene, node.value), "=")
@@ -48,38 +48,38 @@ class Augmented(Kind):
         )
         likely = 0.7 if in_loop else 0.35
         for sign, share in (("+=", 1.0), ("-=", 0.5), ("*=", 0.3)):
-            yield make_slip(scene, self.name, at, sign, what=what, likely=likely * share)
+            yield make_edit(scene, self.name, at, sign, what=what, likely=likely * share)
         if isinstance(target, ast.Subscript):
             yield from self._counted(scene, node, target, what)
         yield from self._itself(scene, node, name, what)
 
     def _counted(
         self, scene: Scene, node: ast.Assign, target: ast.Subscript, what: str
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         """``counts[k] = n``: what stood there before is looked up and added to."""
         base, key = text_of(scene, target.value), text_of(scene, target.slice)
         at = span(scene, node.value)
         new = f"{base}.get({key}, 0) + {at.of(scene.source)}"
-        yield make_slip(scene, self.name, at, new, what=what, likely=0.4)
+        yield make_edit(scene, self.name, at, new, what=what, likely=0.4)
 
-    def _itself(self, scene: Scene, node: ast.Assign, name: str, what: str) -> Iterator[Slip]:
+    def _itself(self, scene: Scene, node: ast.Assign, name: str, what: str) -> Iterator[TrialEdit]:
         """``total = other + price``: total itself is what is meant to be added to."""
         if not isinstance(node.value, ast.BinOp) or not isinstance(node.value.left, ast.Name):
             return
         left = node.value.left
         if left.id != name:
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, span(scene, left), name, what=what, likely=0.4, within=node.value
             )
 
-    def _set(self, scene: Scene, node: ast.AugAssign) -> Iterator[Slip]:
+    def _set(self, scene: Scene, node: ast.AugAssign) -> Iterator[TrialEdit]:
         sign = SIGNS.get(type(node.op))
         target, value = span(scene, node.target), span(scene, node.value)
         at = operator_between(scene.source, target, value, f"{sign}=") if sign else None
         if at is None:
             return
         whole = quoted(scene.source.text[target.start : value.stop])
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             Span(at.start, at.stop),

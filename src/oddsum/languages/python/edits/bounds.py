@@ -6,14 +6,14 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.arithmetic import SIGNS
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, closed, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, closed, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Bounds(Kind):
+class Bounds(EditRule):
     """Each bound of each ``range`` and slice, moved by one; a start and a step that are missing."""
 
     name = "bounds"
@@ -23,7 +23,7 @@ class Bounds(Kind):
         "and compare them with how many there should be."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each bound one more and one less, and each missing one put in."""
         for node in scene.expressions(ast.Call, ast.Subscript):
             whole = quoted(text_of(scene, node))
@@ -32,16 +32,16 @@ class Bounds(Kind):
             elif isinstance(node, ast.Subscript) and isinstance(node.slice, ast.Slice):
                 yield from self._slice(scene, node, node.slice, whole)
 
-    def _range(self, scene: Scene, node: ast.Call, whole: str) -> Iterator[Slip]:
+    def _range(self, scene: Scene, node: ast.Call, whole: str) -> Iterator[TrialEdit]:
         for bound in node.args[:2]:
             stop = len(node.args) == 1 or bound is not node.args[0]
             words = _range_words(whole, stop)
             yield from self._moved(scene, bound, words, stop)
             if not stop and not _is_number(bound, 0, 1):
-                yield make_slip(scene, self.name, span(scene, bound), "0", what=words, likely=0.2)
+                yield make_edit(scene, self.name, span(scene, bound), "0", what=words, likely=0.2)
         if len(node.args) == 1:
             start = span(scene, node.args[0]).start
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(start, start),
@@ -52,7 +52,7 @@ class Bounds(Kind):
             )
         elif len(node.args) == 2 and _is_number(node.args[0], 1):
             first, second = (span(scene, a) for a in node.args)
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(first.start, second.start),
@@ -64,12 +64,12 @@ class Bounds(Kind):
 
     def _slice(
         self, scene: Scene, node: ast.Subscript, piece: ast.Slice, whole: str
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         for end in (piece.lower, piece.upper):
             if end is not None:
                 stop = end is piece.upper
                 yield from self._moved(scene, end, _slice_words(whole, stop), stop)
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     span(scene, end),
@@ -82,7 +82,7 @@ class Bounds(Kind):
         at = span(scene, node.value).stop + inside.index("[") + 1
         close = whole_span.stop - 1
         if piece.lower is None and piece.step is None:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(at, at),
@@ -92,7 +92,7 @@ class Bounds(Kind):
                 how=f"Let {whole} begin at item 1.",
             )
         if piece.upper is None and piece.step is None and scene.source.text[close - 1] == ":":
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(close, close),
@@ -103,7 +103,7 @@ class Bounds(Kind):
             )
         if piece.step is not None:
             turned = f"-{closed(scene, piece.step)}"
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 span(scene, piece.step),
@@ -112,7 +112,7 @@ class Bounds(Kind):
                 what=f"{whole}: look at the step, the number behind the second colon.",
             )
 
-    def _moved(self, scene: Scene, bound: ast.expr, what: str, stop: bool) -> Iterator[Slip]:
+    def _moved(self, scene: Scene, bound: ast.expr, what: str, stop: bool) -> Iterator[TrialEdit]:
         """The bound one more and one less; ``n - 1`` becomes ``n`` rather than ``n - 1 + 1``."""
         at = span(scene, bound)
         text = at.of(scene.source)
@@ -120,7 +120,7 @@ class Bounds(Kind):
             new, likely = plus(scene, bound, by)
             likely += 0.1 if stop else 0.0
             how = f"Write {quoted(new)} instead of {quoted(text)}."
-            yield make_slip(scene, self.name, at, new, what=what, likely=likely, how=how)
+            yield make_edit(scene, self.name, at, new, what=what, likely=likely, how=how)
 
 
 def _range_words(whole: str, stop: bool) -> str:
@@ -142,7 +142,7 @@ def _is_number(node: ast.expr, *values: int) -> bool:
 
 
 def plus(scene: Scene, bound: ast.expr, by: int) -> tuple[str, float]:
-    """The text of an expression one more or one less, and how likely that slip is."""
+    """The text of an expression one more or one less, and how likely that edit is."""
     if isinstance(bound, ast.Constant) and type(bound.value) is int:
         return str(bound.value + by), 0.7
     if isinstance(bound, ast.UnaryOp) and isinstance(bound.operand, ast.Constant):

@@ -15,14 +15,14 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
     top_of_chain,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Branch(Kind):
+class Branch(EditRule):
     """Chains of conditions that hang together, and should not, or the other way round."""
 
     name = "branch"
@@ -32,7 +32,7 @@ class Branch(Kind):
         "case, and what it does comes on top."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each ``elif`` as ``if``, each ``if`` after another as ``elif``, each ``else`` dropped."""
         for node in scene.statements(ast.If):
             assert isinstance(node, ast.If)
@@ -45,11 +45,13 @@ class Branch(Kind):
                 if isinstance(before, ast.If) and not before.orelse:
                     yield from self._under_else(scene, before, node)
 
-    def _of(self, scene: Scene, node: ast.If, old: str, new: str, likely: float) -> Iterator[Slip]:
+    def _of(
+        self, scene: Scene, node: ast.If, old: str, new: str, likely: float
+    ) -> Iterator[TrialEdit]:
         line = line_text(scene, node.lineno)
         changed = line.replace(old, new, 1)
         asked = "only where the ones above are False" if old == "elif" else "in any case"
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             replaced(scene, (node.lineno, node.lineno, [changed])),
@@ -61,7 +63,7 @@ class Branch(Kind):
             runs_at=top_of_chain(scene, node).lineno,
         )
 
-    def _under_else(self, scene: Scene, before: ast.If, node: ast.stmt) -> Iterator[Slip]:
+    def _under_else(self, scene: Scene, before: ast.If, node: ast.stmt) -> Iterator[TrialEdit]:
         """What follows an ``if`` comes in any case: an ``else`` could be missing."""
         indent = indent_of(scene, before)
         inner = indent_of(scene, before.body[0]) if before.body[0].lineno > before.lineno else ""
@@ -70,7 +72,7 @@ class Branch(Kind):
         step = inner[len(indent) :]
         lines = [f"{indent}else:", *(step + x if x.strip() else x for x in lines_of(scene, node))]
         text = replaced(scene, (first_line(node), last_line(node), lines))
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,

@@ -5,17 +5,17 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, operator_between, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, operator_between, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 SIGNS: dict[type[ast.cmpop], str] = {
     ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">=", ast.Eq: "==", ast.NotEq: "!=",
     ast.Is: "is",
 }  # fmt: skip
-# What it could have been meant to be, with how common that slip is; both sides of a limit first.
+# What it could have been meant to be, with how common that edit is; both sides of a limit first.
 _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
     "<": (("<=", 0.9), (">", 0.6), (">=", 0.3), ("!=", 0.2)),
     "<=": (("<", 0.9), (">=", 0.6), (">", 0.3), ("==", 0.2)),
@@ -29,7 +29,7 @@ _LIMIT = {("<", "<="), ("<=", "<"), (">", ">="), (">=", ">")}
 _TURNED = {("<", ">"), (">", "<"), ("<=", ">="), (">=", "<=")}
 
 
-class Comparison(Kind):
+class Comparison(EditRule):
     """Each comparison with each sign that could have been meant."""
 
     name = "comparison"
@@ -39,7 +39,7 @@ class Comparison(Kind):
         "round. Try the limit, and the values beside it on both sides."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Another sign for each comparison, and a tolerance where floats are compared exactly."""
         for node in scene.expressions(ast.Compare):
             assert isinstance(node, ast.Compare)
@@ -51,7 +51,7 @@ class Comparison(Kind):
 
     def _signs(
         self, scene: Scene, node: ast.Compare, operator: ast.cmpop, left: ast.expr, right: ast.expr
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         sign = SIGNS.get(type(operator))
         if sign is None or (sign == "is" and getattr(right, "value", 0) is None):
             return
@@ -61,9 +61,9 @@ class Comparison(Kind):
         text = quoted(f"{text_of(scene, left)} {sign} {text_of(scene, right)}")
         for new, likely in _MEANT[sign]:
             what = _words(sign, new, text, text_of(scene, left), text_of(scene, right))
-            yield make_slip(scene, self.name, at, new, what=what, likely=likely, within=node)
+            yield make_edit(scene, self.name, at, new, what=what, likely=likely, within=node)
 
-    def _near(self, scene: Scene, node: ast.Compare) -> Iterator[Slip]:
+    def _near(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
         """``a == b`` of two names seen as floats: near enough is what is meant."""
         if len(node.ops) != 1 or not isinstance(node.ops[0], (ast.Eq, ast.NotEq)):
             return
@@ -74,7 +74,7 @@ class Comparison(Kind):
         left, right = text_of(scene, node.left), text_of(scene, node.comparators[0])
         at = span(scene, node)
         for near in ("0.01", "1e-9"):
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, at, f"abs({left} - {right}) {sign} {near}", likely=0.4,
                 what=f"{quoted(at.of(scene.source))} asks for exactly the same number. Fractions "
                 "such as 0.1 are not kept exactly, so two that should be equal can differ a "

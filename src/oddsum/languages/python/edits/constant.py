@@ -5,17 +5,17 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MOST_OTHERS = 12
 _SMALL = 13  # whole numbers below it are all tried
 
 
-class Constant(Kind):
+class Constant(EditRule):
     """A number one off, with another sign, of another size, or taken for another one."""
 
     name = "constant"
@@ -25,7 +25,7 @@ class Constant(Kind):
         "of another rule. Compare each with what the task says."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each number and each short text, with others that could be meant."""
         every = [n for n in scene.expressions(ast.Constant) if isinstance(n, ast.Constant)]
         for node in every:
@@ -38,7 +38,7 @@ class Constant(Kind):
 
     def _number(
         self, scene: Scene, node: ast.Constant, every: list[ast.Constant]
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         at = span(scene, node)
         old = node.value
         assert isinstance(old, (int, float))
@@ -50,7 +50,7 @@ class Constant(Kind):
                 continue
             tried.add(new)
             side = "lower" if new < old else "higher"
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -75,7 +75,9 @@ class Constant(Kind):
                 continue
             yield value, 0.12  # it may merely repeat what one case expects
 
-    def _text(self, scene: Scene, node: ast.Constant, every: list[ast.Constant]) -> Iterator[Slip]:
+    def _text(
+        self, scene: Scene, node: ast.Constant, every: list[ast.Constant]
+    ) -> Iterator[TrialEdit]:
         at = span(scene, node)
         old = str(node.value)
         new: dict[str, float] = {
@@ -92,7 +94,7 @@ class Constant(Kind):
                 new.setdefault(other.value, 0.15)
         for text, likely in list(new.items())[: _MOST_OTHERS + 7]:
             if text != old:
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     at,
@@ -109,9 +111,9 @@ class Constant(Kind):
         prompt = isinstance(above, ast.Call) and getattr(above.func, "id", "") in ("input", "open")
         return isinstance(above, ast.Expr) or prompt or len(str(node.value)) > 20
 
-    def _truth(self, scene: Scene, node: ast.Constant) -> Iterator[Slip]:
+    def _truth(self, scene: Scene, node: ast.Constant) -> Iterator[TrialEdit]:
         at = span(scene, node)
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             at,

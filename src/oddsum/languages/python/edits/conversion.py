@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MISSING = {
@@ -20,7 +20,7 @@ _MISSING = {
 _TAKEN = ("int", "float", "str", "abs", "len", "bool", "list", "sorted")
 
 
-class Conversion(Kind):
+class Conversion(EditRule):
     """``int``, ``float``, ``str``, ``abs``, ``len``, ``sorted`` missing or too much."""
 
     name = "conversion"
@@ -30,7 +30,7 @@ class Conversion(Kind):
         "`int()` drops a fraction, `abs()` a minus sign. Look at the type of each value."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Conversions put around values, and taken away."""
         for node in scene.expressions(ast.Name, ast.Call, ast.BinOp, ast.Subscript, ast.Attribute):
             if isinstance(node, ast.Call):
@@ -63,7 +63,7 @@ class Conversion(Kind):
             ),
         )
 
-    def _put(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _put(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         family = self._family(scene, node)
         at = span(scene, node)
         text = at.of(scene.source)
@@ -73,7 +73,7 @@ class Conversion(Kind):
                 "len": f"{quoted(text)} is used itself here, not how many items it has.",
                 "sorted": f"{quoted(text)} is used in the order it happens to have.",
             }
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -101,7 +101,7 @@ class Conversion(Kind):
                     return family
         return "other"
 
-    def _taken(self, scene: Scene, node: ast.Call) -> Iterator[Slip]:
+    def _taken(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
         name = getattr(node.func, "id", "")
         if name not in _TAKEN or len(node.args) != 1 or node.keywords:
             return
@@ -110,7 +110,7 @@ class Conversion(Kind):
             inside = f"({inside})"
         if isinstance(node.args[0], ast.GeneratorExp):
             return
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             whole,
@@ -123,7 +123,7 @@ class Conversion(Kind):
             ),
         )
 
-    def _sorted(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _sorted(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         if isinstance(node, ast.Call) and getattr(node.func, "id", "") in (
             "range",
             "sorted",
@@ -133,7 +133,7 @@ class Conversion(Kind):
         at = span(scene, node)
         text = at.of(scene.source)
         for name, likely in (("sorted", 0.3), ("reversed", 0.2)):
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,

@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _CHANGING = {
@@ -30,7 +30,7 @@ _CHANGING = {
 _SILENT = {"print", "input"}
 
 
-class Discarded(Kind):
+class Discarded(EditRule):
     """``name.strip()`` alone on a line; a function whose result nobody takes."""
 
     name = "discarded"
@@ -40,7 +40,7 @@ class Discarded(Kind):
         "takes is gone."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each expression alone on a line, given to a variable; and one that wrongly is."""
         for node in scene.statements(ast.Expr):
             assert isinstance(node, ast.Expr)
@@ -52,7 +52,7 @@ class Discarded(Kind):
             assert isinstance(statement, ast.Assign)
             yield from self._changed_in_place(scene, statement)
 
-    def _call(self, scene: Scene, node: ast.Expr, call: ast.Call) -> Iterator[Slip]:
+    def _call(self, scene: Scene, node: ast.Expr, call: ast.Call) -> Iterator[TrialEdit]:
         if isinstance(call.func, ast.Attribute) and call.func.attr not in _CHANGING:
             target = text_of(scene, call.func.value)
             yield from self._given(scene, node, target, " = ", 0.9)
@@ -65,7 +65,7 @@ class Discarded(Kind):
 
     def _to_names(
         self, scene: Scene, node: ast.Expr, likely: float, signs: tuple[str, ...]
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         names = scene.own_names(scene.function_of(node)) if scene.function_of(node) else []
         names = names or scene.names_at(node)
         for name in names[:10]:
@@ -76,10 +76,10 @@ class Discarded(Kind):
 
     def _given(
         self, scene: Scene, node: ast.Expr, target: str, sign: str, likely: float
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         at = span(scene, node)
         text = quoted(at.of(scene.source))
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             Span(at.start, at.start),
@@ -89,14 +89,14 @@ class Discarded(Kind):
             how=f"Give the result to {quoted(target)}: `{target}{sign}...`.",
         )
 
-    def _changed_in_place(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+    def _changed_in_place(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         """``xs = xs.sort()`` makes xs None."""
         call = node.value
         if not (isinstance(call, ast.Call) and isinstance(call.func, ast.Attribute)):
             return
         if call.func.attr in _CHANGING - {"pop"}:
             start, value = span(scene, node).start, span(scene, call)
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(start, value.start),

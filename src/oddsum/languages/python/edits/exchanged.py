@@ -6,14 +6,14 @@ import ast
 import itertools
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Exchanged(Kind):
+class Exchanged(EditRule):
     """Two things that stand in each other's place: arguments, operands, parts of a pair."""
 
     name = "arguments"
@@ -23,7 +23,7 @@ class Exchanged(Kind):
         "follow one case through the line."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Arguments, parameters, members of a pair, and operands, exchanged."""
         for node in scene.expressions(ast.Call, ast.Tuple, ast.BinOp):
             if isinstance(node, ast.Call) and len(node.args) > 1:
@@ -37,14 +37,14 @@ class Exchanged(Kind):
 
     def _neighbours(
         self, scene: Scene, parts: list[ast.expr], likely: float, within: ast.expr | None
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         if len(parts) > 6 or any(isinstance(p, ast.Starred) for p in parts):
             return
         pairs = [(a, b) for n, a in enumerate(parts) for b in parts[n + 1 :]]
         for left, right in pairs:
             yield from self._pair(scene, left, right, likely, within)
 
-    def _operands(self, scene: Scene, node: ast.BinOp) -> Iterator[Slip]:
+    def _operands(self, scene: Scene, node: ast.BinOp) -> Iterator[TrialEdit]:
         inner = node.left
         if isinstance(node.op, ast.Add) and isinstance(inner, ast.BinOp):
             yield from self._pair(scene, inner.left, node.right, 0.35, node)  # a + b + c
@@ -55,7 +55,7 @@ class Exchanged(Kind):
 
     def _pair(
         self, scene: Scene, left: ast.expr, right: ast.expr, likely: float, within: ast.expr | None
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         first, second = span(scene, left), span(scene, right)
         source = scene.source
         a, between, b = (
@@ -66,7 +66,7 @@ class Exchanged(Kind):
         if a == b or "#" in between:
             return
         old = f"{a}{between}{b}"
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             Span(first.start, second.stop),
@@ -79,7 +79,7 @@ class Exchanged(Kind):
 
     def _parameters(
         self, scene: Scene, function: ast.FunctionDef | ast.AsyncFunctionDef
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         arguments = function.args
         if arguments.defaults or arguments.vararg or arguments.kwonlyargs:
             return
@@ -93,7 +93,7 @@ class Exchanged(Kind):
             new = old.replace(left.arg, "\0", 1)
             head, tail = new.split("\0")
             new = right.arg + head + tail[: -len(right.arg)] + left.arg
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(start, stop),

@@ -18,15 +18,15 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
     without,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.parsing import module_of
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Extra(Kind):
+class Extra(EditRule):
     """Each statement left out, and each condition that may be one too many."""
 
     name = "doubled"
@@ -36,7 +36,7 @@ class Extra(Kind):
         "line off and look which cases change."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """The program without each of its statements."""
         for block in blocks(scene):
             for number, node in enumerate(block.body):
@@ -54,7 +54,7 @@ class Extra(Kind):
                     if twice
                     else (f"What would be different without {mine}?")
                 )
-                yield from whole_slip(
+                yield from whole_edit(
                     scene,
                     self.name,
                     text,
@@ -68,7 +68,7 @@ class Extra(Kind):
             assert isinstance(statement, ast.If)
             yield from self._unwrapped(scene, statement)
 
-    def _unwrapped(self, scene: Scene, node: ast.If) -> Iterator[Slip]:
+    def _unwrapped(self, scene: Scene, node: ast.If) -> Iterator[TrialEdit]:
         """What stands under an ``if`` without the ``if``."""
         if node.orelse or node.body[0].lineno == node.lineno:
             return
@@ -81,7 +81,7 @@ class Extra(Kind):
         )
         text = replaced(scene, (first_line(node), last_line(node), lines))
         header = quoted(line_text(scene, node.lineno))
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,
@@ -96,7 +96,7 @@ class Extra(Kind):
 _CODE = re.compile(r"^(\s*)#\s?(.*\S)\s*$")
 
 
-class Commented(Kind):
+class Commented(EditRule):
     """Code that was put into a comment, and is still needed."""
 
     name = "commented"
@@ -105,7 +105,7 @@ class Commented(Kind):
         "What stands behind # is not run. A line put away for a trial is easily forgotten."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each comment that reads as a statement, made one again."""
         for number, line in enumerate(scene.source.lines, 1):
             match = _CODE.match(line)
@@ -114,7 +114,7 @@ class Commented(Kind):
             indent, code = match.groups()
             after = line_text(scene, number + 1) if number < len(scene.source.lines) else ""
             last = number + 1 if after.strip() == "pass" else number
-            yield from whole_slip(
+            yield from whole_edit(
                 scene,
                 self.name,
                 replaced(scene, (number, last, [indent + code])),

@@ -5,16 +5,16 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _TIDYING = ("strip", "lower", "upper", "title", "capitalize", "casefold")
 
 
-class Folding(Kind):
+class Folding(EditRule):
     """``strip``, ``lower`` and ``upper`` missing, or too much."""
 
     name = "folding"
@@ -24,7 +24,7 @@ class Folding(Kind):
         "capitals and blanks where nobody expects them."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Tidying put behind texts, and taken away."""
         for node in scene.expressions(ast.Name, ast.Call, ast.Subscript, ast.Attribute):
             if not isinstance(getattr(node, "ctx", ast.Load()), ast.Load):
@@ -40,7 +40,7 @@ class Folding(Kind):
             return False
         return _gives_text(scene, node)
 
-    def _put(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _put(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         text = quoted(whole.of(scene.source))
         at = Span(whole.stop, whole.stop)
@@ -53,7 +53,7 @@ class Folding(Kind):
             ('.strip(".,;:!?")', 0.25),
             ('.strip(".,!")', 0.15),
         ):
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -65,7 +65,7 @@ class Folding(Kind):
                 how=f"Write `{end}` behind {text}.",
             )
 
-    def _by_own(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _by_own(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         """The program's own function for tidying, where it has one for a single text."""
         at = span(scene, node)
         text = at.of(scene.source)
@@ -74,7 +74,7 @@ class Folding(Kind):
             above = scene.parents.get(id(node))
             if len(function.args.args) != 1 or function is mine or isinstance(above, ast.Call):
                 continue
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -84,11 +84,11 @@ class Folding(Kind):
                 what=f"{quoted(text)} is used as it came. Should something be done with it first?",
             )
 
-    def _taken(self, scene: Scene, node: ast.Call, func: ast.Attribute) -> Iterator[Slip]:
+    def _taken(self, scene: Scene, node: ast.Call, func: ast.Attribute) -> Iterator[TrialEdit]:
         base, whole = span(scene, func.value), span(scene, node)
         method = scene.source.text[base.stop : whole.stop]
         if func.attr in _TIDYING:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(base.stop, whole.stop),
@@ -100,7 +100,7 @@ class Folding(Kind):
         yield from self._by_own(scene, node)
         for end, likely in ((".strip()", 0.4), (".lower()", 0.45), (".upper()", 0.3)):
             if _gives_text(scene, func.value) and f".{func.attr}()" != end:
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     Span(base.stop, base.stop),

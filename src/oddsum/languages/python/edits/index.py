@@ -6,14 +6,14 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.bounds import plus
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Index(Kind):
+class Index(EditRule):
     """Another item than the one that is meant."""
 
     name = "index"
@@ -23,7 +23,7 @@ class Index(Kind):
         "count from 1 has to be made one less."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each index one more, one less, first for last; ``pop`` from the other end."""
         for node in scene.expressions(ast.Subscript, ast.Call):
             if isinstance(node, ast.Subscript):
@@ -31,7 +31,7 @@ class Index(Kind):
             elif isinstance(node, ast.Call) and getattr(node.func, "attr", "") == "pop":
                 yield from self._pop(scene, node)
 
-    def _item(self, scene: Scene, node: ast.Subscript) -> Iterator[Slip]:
+    def _item(self, scene: Scene, node: ast.Subscript) -> Iterator[TrialEdit]:
         key = node.slice
         if isinstance(key, (ast.Slice, ast.Tuple)) or _is_text(scene, key):
             return
@@ -41,22 +41,22 @@ class Index(Kind):
         minus_one = isinstance(key, ast.UnaryOp)
         if isinstance(key, ast.Constant) or minus_one:
             what = f"{text} is one certain item. Is it the one that is meant?"
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, at, "0" if minus_one else "-1", what=what, likely=0.5, within=node
             )
         for by in (1, -1):
             new, likely = plus(scene, key, by)
-            yield make_slip(scene, self.name, at, new, what=what, likely=likely - 0.2, within=node)
+            yield make_edit(scene, self.name, at, new, what=what, likely=likely - 0.2, within=node)
         if isinstance(key, ast.Name):
             for other in scene.alike(key.id, node):
-                yield make_slip(scene, self.name, at, other, what=what, likely=0.3, within=node)
+                yield make_edit(scene, self.name, at, other, what=what, likely=0.3, within=node)
 
-    def _pop(self, scene: Scene, node: ast.Call) -> Iterator[Slip]:
+    def _pop(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         text = quoted(whole.of(scene.source))
         inside = Span(whole.stop - 1, whole.stop - 1)
         if not node.args:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 inside,
@@ -66,7 +66,7 @@ class Index(Kind):
                 what=f"{text} takes the last item. Is it the last that is meant?",
             )
         elif isinstance(node.args[0], ast.Constant) and node.args[0].value == 0:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 span(scene, node.args[0]),
@@ -76,7 +76,7 @@ class Index(Kind):
             )
 
 
-class RowColumn(Kind):
+class RowColumn(EditRule):
     """Rows and columns exchanged."""
 
     name = "row and column"
@@ -86,7 +86,7 @@ class RowColumn(Kind):
         "is wider than it is high."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """``grid[a][b]`` as ``grid[b][a]``, and an addend moved from one to the other."""
         for node in scene.expressions(ast.Subscript):
             assert isinstance(node, ast.Subscript)
@@ -97,11 +97,13 @@ class RowColumn(Kind):
                 continue
             yield from self._exchanged(scene, node, inner)
 
-    def _exchanged(self, scene: Scene, node: ast.Subscript, inner: ast.Subscript) -> Iterator[Slip]:
+    def _exchanged(
+        self, scene: Scene, node: ast.Subscript, inner: ast.Subscript
+    ) -> Iterator[TrialEdit]:
         base = text_of(scene, inner.value)
         first, second = text_of(scene, inner.slice), text_of(scene, node.slice)
         what = f"{quoted(text_of(scene, node))}: which of the two is the row, which the column?"
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             span(scene, node),
@@ -116,14 +118,14 @@ class RowColumn(Kind):
                 first[len(text_of(scene, inner.slice.left)) :],
             )
             new = f"{base}[{left}][{second}{sign}]"
-            yield make_slip(scene, self.name, span(scene, node), new, what=what, likely=0.5)
+            yield make_edit(scene, self.name, span(scene, node), new, what=what, likely=0.5)
         if isinstance(node.slice, ast.BinOp):
             left, sign = (
                 text_of(scene, node.slice.left),
                 second[len(text_of(scene, node.slice.left)) :],
             )
             new = f"{base}[{first}{sign}][{left}]"
-            yield make_slip(scene, self.name, span(scene, node), new, what=what, likely=0.5)
+            yield make_edit(scene, self.name, span(scene, node), new, what=what, likely=0.5)
 
 
 def _is_text(scene: Scene, key: ast.expr) -> bool:

@@ -5,16 +5,16 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _BEGINNINGS = ("0", "1", '""', "[]", "None", "True", "False")
 
 
-class Initial(Kind):
+class Initial(EditRule):
     """The first value of a total, a largest or smallest so far, a count, a flag."""
 
     name = "initial"
@@ -24,7 +24,7 @@ class Initial(Kind):
         "0. Try an input in which the first value shows: none at all, or all below zero."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each value given before a loop, with others that things begin with."""
         for node in scene.statements(ast.Assign):
             assert isinstance(node, ast.Assign)
@@ -34,7 +34,7 @@ class Initial(Kind):
             ):
                 yield from self._of(scene, node)
 
-    def _of(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+    def _of(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         at = span(scene, node.value)
         old = at.of(scene.source)
         target = quoted(text_of(scene, node.targets[0]))
@@ -46,7 +46,7 @@ class Initial(Kind):
             new |= {'float("inf")': 0.2, '-float("inf")': 0.2}
         for text, likely in new.items():
             if text != old:
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     at,

@@ -14,10 +14,10 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
     unit,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span, whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span, whole_edit
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _SAID = {
@@ -26,7 +26,7 @@ _SAID = {
 }
 
 
-class Leaving(Kind):
+class Leaving(EditRule):
     """Another way out of a loop or a function."""
 
     name = "leaving"
@@ -36,14 +36,14 @@ class Leaving(Kind):
         "the first round means that there is no second."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each way out exchanged for another."""
         for node in scene.statements(ast.Break, ast.Continue):
             old, new = (
                 ("break", "continue") if isinstance(node, ast.Break) else ("continue", "break")
             )
             for to, likely in ((new, 0.7), ("pass", 0.4)):
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     span(scene, node),
@@ -54,7 +54,7 @@ class Leaving(Kind):
         for node in scene.statements(ast.Return):
             assert isinstance(node, ast.Return)
             if scene.loop_of(node) is not None:
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     span(scene, node),
@@ -65,7 +65,7 @@ class Leaving(Kind):
                 )
         yield from self._returns_in_branch(scene)
 
-    def _returns_in_branch(self, scene: Scene) -> Iterator[Slip]:
+    def _returns_in_branch(self, scene: Scene) -> Iterator[TrialEdit]:
         """The last ``return`` of a function, set in under the statement before it, and the other
         way round, is placement; here a ``return`` of the same value moved behind the loop."""
         for block in blocks(scene):
@@ -80,7 +80,7 @@ class Leaving(Kind):
                 (last.lineno, last_line(last), keep),
                 (last_line(loop) + 1, last_line(loop), moved),
             )
-            yield from whole_slip(
+            yield from whole_edit(
                 scene,
                 self.name,
                 text,
@@ -94,7 +94,7 @@ class Leaving(Kind):
             )
 
 
-class InnerLoop(Kind):
+class InnerLoop(EditRule):
     """Something done once that has to be done until it no longer holds, or for every item."""
 
     name = "inner loop"
@@ -104,7 +104,7 @@ class InnerLoop(Kind):
         "there has to be a loop inside the loop."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """``if`` as ``while``, and one fixed item as a loop over all."""
         for node in scene.statements(ast.If, ast.While):
             assert isinstance(node, (ast.If, ast.While))
@@ -115,14 +115,14 @@ class InnerLoop(Kind):
                 if isinstance(node, ast.Assign) and isinstance(node.targets[0], ast.Name):
                     yield from self._over_all(scene, node, block.body[number + 1 :])
 
-    def _again(self, scene: Scene, node: ast.If | ast.While) -> Iterator[Slip]:
+    def _again(self, scene: Scene, node: ast.If | ast.While) -> Iterator[TrialEdit]:
         old, new = ("if", "while") if isinstance(node, ast.If) else ("while", "if")
         line = line_text(scene, node.lineno)
         if not line.lstrip().startswith(old):
             return
         changed = line.replace(old, new, 1)
         words = "acts once" if old == "if" else "goes on as long as it holds"
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             replaced(scene, (node.lineno, node.lineno, [changed])),
@@ -133,7 +133,9 @@ class InnerLoop(Kind):
             size=4,
         )
 
-    def _over_all(self, scene: Scene, node: ast.Assign, rest: list[ast.stmt]) -> Iterator[Slip]:
+    def _over_all(
+        self, scene: Scene, node: ast.Assign, rest: list[ast.stmt]
+    ) -> Iterator[TrialEdit]:
         target = node.targets[0]
         assert isinstance(target, ast.Name)
         if not rest or any(
@@ -148,7 +150,7 @@ class InnerLoop(Kind):
             lines = [f"{indent}for {target.id} in {header}:", *body]
             text = replaced(scene, (node.lineno, last_line(rest[-1]), lines))
             mine = quoted(line_text(scene, node.lineno))
-            yield from whole_slip(
+            yield from whole_edit(
                 scene,
                 self.name,
                 text,

@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, operator_between, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, operator_between, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _WORD = {ast.And: "and", ast.Or: "or"}
@@ -18,7 +18,7 @@ _SAID = {
 }
 
 
-class Logic(Kind):
+class Logic(EditRule):
     """Conditions joined, negated or turned round the wrong way."""
 
     name = "logic"
@@ -28,7 +28,7 @@ class Logic(Kind):
         "Write down for one case which part is True and which is False."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Other words between conditions, and conditions turned round."""
         for node in scene.expressions(ast.BoolOp, ast.UnaryOp, ast.Compare):
             if isinstance(node, ast.BoolOp):
@@ -41,7 +41,7 @@ class Logic(Kind):
             assert isinstance(statement, (ast.If, ast.While))
             yield from self._negated(scene, statement.test)
 
-    def _joined(self, scene: Scene, node: ast.BoolOp) -> Iterator[Slip]:
+    def _joined(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         word = _WORD[type(node.op)]
         other = "or" if word == "and" else "and"
         text = text_of(scene, node)
@@ -49,17 +49,17 @@ class Logic(Kind):
         for left, right in zip(node.values, node.values[1:], strict=False):
             at = operator_between(scene.source, span(scene, left), span(scene, right), word)
             if at is not None:
-                yield make_slip(scene, self.name, at, other, what=what, likely=0.7, within=node)
+                yield make_edit(scene, self.name, at, other, what=what, likely=0.7, within=node)
         for value in node.values:
             yield from self._negated(scene, value, likely=0.45)
         yield from self._fewer(scene, node)
 
-    def _fewer(self, scene: Scene, node: ast.BoolOp) -> Iterator[Slip]:
+    def _fewer(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         for number, value in enumerate(node.values):
             rest = [v for n, v in enumerate(node.values) if n != number]
             if len(rest) == 1:
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     whole,
@@ -69,9 +69,9 @@ class Logic(Kind):
                     what=f"Does {quoted(text_of(scene, value))} have to be asked here at all?",
                 )
 
-    def _without_not(self, scene: Scene, node: ast.UnaryOp) -> Iterator[Slip]:
+    def _without_not(self, scene: Scene, node: ast.UnaryOp) -> Iterator[TrialEdit]:
         whole = span(scene, node)
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             whole,
@@ -81,7 +81,7 @@ class Logic(Kind):
             what=f"{quoted(whole.of(scene.source))}: is the `not` meant?",
         )
 
-    def _membership(self, scene: Scene, node: ast.Compare) -> Iterator[Slip]:
+    def _membership(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
         pairs = {
             ast.In: ("in", "not in"),
             ast.NotIn: ("not in", "in"),
@@ -97,7 +97,7 @@ class Logic(Kind):
         stop = at.start + len(gap.rstrip())
         if " ".join(gap.split()) != old:
             return
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             Span(at.start, stop),
@@ -107,13 +107,13 @@ class Logic(Kind):
             what=f"{quoted(text_of(scene, node))}: is it this, or the opposite, that is meant?",
         )
 
-    def _negated(self, scene: Scene, test: ast.expr, likely: float = 0.5) -> Iterator[Slip]:
+    def _negated(self, scene: Scene, test: ast.expr, likely: float = 0.5) -> Iterator[TrialEdit]:
         if isinstance(test, (ast.Compare, ast.UnaryOp, ast.Constant)):
             return  # another sign, or no `not`, says the same
         at = span(scene, test)
         text = at.of(scene.source)
         new = f"not ({text})" if isinstance(test, ast.BoolOp) else f"not {text}"
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             at,

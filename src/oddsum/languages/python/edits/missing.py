@@ -16,16 +16,16 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
 )
 from oddsum.languages.python.edits.candidates import Candidate, candidates_for
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Function, Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _OPENS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
 
 
-class Missing(Kind):
+class Missing(EditRule):
     """A line that was forgotten."""
 
     name = "missing"
@@ -35,7 +35,7 @@ class Missing(Kind):
         "into the list. Ask of each variable: who changes it, and when?"
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Lines made of what the function already has, put in at each place where one could be."""
         known: dict[int, list[Candidate]] = {}
         for block in blocks(scene):
@@ -47,7 +47,7 @@ class Missing(Kind):
                 known[key] = candidates_for(scene, function)
             yield from self._into(scene, block, known[key])
 
-    def _into(self, scene: Scene, block: Block, candidates: list[Candidate]) -> Iterator[Slip]:
+    def _into(self, scene: Scene, block: Block, candidates: list[Candidate]) -> Iterator[TrialEdit]:
         body = [s for s in block.body if not is_text(s)]
         if not body or (
             block.field == "body"
@@ -76,7 +76,7 @@ class Missing(Kind):
 
     def _put(
         self, scene: Scene, block: Block, node: ast.stmt, line: int, one: Candidate
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         indent = indent_of(scene, node)
         lines = [indent + x for x in one.text.split("\n")]
         beside = {
@@ -87,7 +87,7 @@ class Missing(Kind):
         if one.text in beside:
             return
         where = f"line {line - 1}" if line > 1 else "the first line"
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             replaced(scene, (line, line - 1, lines)),

@@ -16,16 +16,16 @@ from oddsum.languages.python.edits.blocks import (
     unit,
 )
 from oddsum.languages.python.edits.bounds import plus
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span, text_of, whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span, text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MOST_NAMES = 6
 
 
-class MissingPart(Kind):
+class MissingPart(EditRule):
     """Something that should be added, left at most so large, or asked first."""
 
     name = "missing part"
@@ -35,7 +35,7 @@ class MissingPart(Kind):
         "sum; a line that should run only sometimes runs always."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """One more or less, another addend, ``min`` and ``max``, and a condition ahead."""
         for node in scene.expressions(ast.Name, ast.BinOp, ast.Call, ast.Subscript, ast.Attribute):
             if isinstance(getattr(node, "ctx", ast.Load()), ast.Load) and self._is_given(
@@ -59,7 +59,7 @@ class MissingPart(Kind):
             return True
         return isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.Compare, ast.Tuple))
 
-    def _more(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _more(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         if isinstance(node, ast.Name):
             types = scene.types_of(node.id, node)
             if types and not types & {"int", "float"}:
@@ -69,18 +69,18 @@ class MissingPart(Kind):
         what = f"{quoted(text)} is not quite the number that is needed: something is left out."
         for by in (1, -1):
             new, _ = plus(scene, node, by)
-            yield make_slip(scene, self.name, at, new, what=what, likely=0.4, within=node)
+            yield make_edit(scene, self.name, at, new, what=what, likely=0.4, within=node)
         for name in scene.names_of("number", node)[:_MOST_NAMES]:
             if name == text:
                 continue
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, at, f"{text} + {name}", what=what, likely=0.25, within=node
             )
-            yield make_slip(
+            yield make_edit(
                 scene, self.name, at, f"{text} - {name}", what=what, likely=0.25, within=node
             )
             for limit in ("min", "max"):
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     at,
@@ -90,13 +90,13 @@ class MissingPart(Kind):
                     within=node,
                 )
 
-    def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[Slip]:
+    def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         """``worst = need`` in a loop: the larger or smaller of the two is meant to stay."""
         target, value = text_of(scene, node.targets[0]), text_of(scene, node.value)
         if not isinstance(node.targets[0], ast.Name) or len(value) > 40 or "\n" in value:
             return
         for limit in ("max", "min"):
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 span(scene, node.value),
@@ -107,14 +107,16 @@ class MissingPart(Kind):
                 likely=0.45,
             )
 
-    def _asked(self, scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign) -> Iterator[Slip]:
+    def _asked(
+        self, scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign
+    ) -> Iterator[TrialEdit]:
         """A condition ahead of a statement that runs always."""
         for test, likely in _tests(scene, node):
             indent = indent_of(scene, node)
             lines = [f"{indent}if {test}:", *(unit(scene) + x for x in lines_of(scene, node))]
             text = replaced(scene, (first_line(node), last_line(node), lines))
             mine = quoted(line_text(scene, node.lineno))
-            yield from whole_slip(
+            yield from whole_edit(
                 scene,
                 self.name,
                 text,

@@ -14,17 +14,17 @@ from oddsum.languages.python.edits.blocks import (
     lines_of,
     replaced,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import text_of, whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _FURTHEST = 4  # places that one statement moves
 _LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
 
 
-class Order(Kind):
+class Order(EditRule):
     """A statement that comes too early or too late."""
 
     name = "order"
@@ -34,7 +34,7 @@ class Order(Kind):
         "already the new one, or still the old one?"
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each statement moved past some of its neighbours; each two branches exchanged."""
         for block in blocks(scene):
             body = [s for s in block.body if not is_text(s) and not isinstance(s, _LEFT)]
@@ -48,7 +48,9 @@ class Order(Kind):
             assert isinstance(node, ast.If)
             yield from self._branches(scene, node)
 
-    def _moved(self, scene: Scene, node: ast.stmt, past: list[ast.stmt], by: int) -> Iterator[Slip]:
+    def _moved(
+        self, scene: Scene, node: ast.stmt, past: list[ast.stmt], by: int
+    ) -> Iterator[TrialEdit]:
         first, last = (node, past[-1]) if by > 0 else (past[0], node)
         between = lines_of(scene, past[0], past[-1])
         mine = lines_of(scene, node)
@@ -65,7 +67,7 @@ class Order(Kind):
         text_of_mine = quoted(line_text(scene, node.lineno))
         way = "later" if by > 0 else "earlier"
         other = quoted(line_text(scene, past[-1 if by > 0 else 0].lineno))
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,
@@ -77,7 +79,7 @@ class Order(Kind):
             size=4 * abs(by) + 2,
         )
 
-    def _branches(self, scene: Scene, node: ast.If) -> Iterator[Slip]:
+    def _branches(self, scene: Scene, node: ast.If) -> Iterator[TrialEdit]:
         """``if a ... elif b ...`` with the two exchanged."""
         other = node.orelse[0] if len(node.orelse) == 1 else None
         if not isinstance(other, ast.If) or other.lineno == node.lineno:
@@ -97,7 +99,7 @@ class Order(Kind):
             *lines_of(scene, *_ends(node.body)),
         ]
         text = replaced(scene, (node.lineno, last_line(other.body[-1]), lines))
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,

@@ -5,17 +5,17 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.parsing import expression_of
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MOST_OPERANDS = 7
 
 
-class Parentheses(Kind):
+class Parentheses(EditRule):
     """What belongs together in a sum or in a condition."""
 
     name = "parentheses"
@@ -25,7 +25,7 @@ class Parentheses(Kind):
         "what belongs together."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each run of operands put in parentheses, and each pair left out, where that matters."""
         inner: set[int] = set()
         for node in scene.expressions(ast.BinOp):
@@ -40,7 +40,7 @@ class Parentheses(Kind):
             assert isinstance(node, ast.BoolOp)
             yield from self._joined(scene, node)
 
-    def _grouped(self, scene: Scene, node: ast.BinOp, operands: list[Span]) -> Iterator[Slip]:
+    def _grouped(self, scene: Scene, node: ast.BinOp, operands: list[Span]) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         text = whole.of(scene.source)
         for first in range(len(operands)):
@@ -52,7 +52,7 @@ class Parentheses(Kind):
                 new = f"{text[:start]}({text[start:stop]}){text[stop:]}"
                 yield from self._other(scene, node, whole, new, 0.7 if first == 0 else 0.5)
 
-    def _dropped(self, scene: Scene, node: ast.BinOp, operands: list[Span]) -> Iterator[Slip]:
+    def _dropped(self, scene: Scene, node: ast.BinOp, operands: list[Span]) -> Iterator[TrialEdit]:
         """Parentheses left out, and moved over to the operand beside them."""
         whole = span(scene, node)
         text = whole.of(scene.source)
@@ -64,7 +64,7 @@ class Parentheses(Kind):
                 yield from self._other(scene, node, whole, bare, 0.4)
                 yield from self._moved(scene, node, whole, bare)
 
-    def _moved(self, scene: Scene, node: ast.BinOp, whole: Span, bare: str) -> Iterator[Slip]:
+    def _moved(self, scene: Scene, node: ast.BinOp, whole: Span, bare: str) -> Iterator[TrialEdit]:
         """Another run of operands in parentheses than the one that has them now."""
         try:
             tree = expression_of(bare)
@@ -82,11 +82,11 @@ class Parentheses(Kind):
 
     def _other(
         self, scene: Scene, node: ast.BinOp, whole: Span, new: str, likely: float
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         text = whole.of(scene.source)
         if _meaning(text) is None or _meaning(new) in (None, _meaning(text)):
             return
-        yield make_slip(
+        yield make_edit(
             scene,
             self.name,
             whole,
@@ -97,7 +97,7 @@ class Parentheses(Kind):
             "come before `+` and `-`. What belongs together here?",
         )
 
-    def _joined(self, scene: Scene, node: ast.BoolOp) -> Iterator[Slip]:
+    def _joined(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         """``a or b and c``: the ``or`` first."""
         inner = [v for v in node.values if isinstance(v, ast.BoolOp)]
         if not isinstance(node.op, ast.Or) or len(node.values) != 2 or len(inner) != 1:
@@ -111,7 +111,7 @@ class Parentheses(Kind):
             start = span(scene, inner[0].values[-1]).start - whole.start
             new = f"{text[:start]}({text[start:]})"
         if _meaning(new) not in (None, _meaning(text)):
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 whole,

@@ -1,4 +1,4 @@
-"""What every kind of slip needs: places in the text, and a Slip made from one."""
+"""What every kind of edit needs: places in the text, and a TrialEdit made from one."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.outline import function_at
 from oddsum.languages.python.parsing import module_of
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
 
@@ -59,7 +59,7 @@ def place_words(source: Source, line: int) -> str:
     return f"Look at line {line}, in {function}." if function else f"Look at line {line}."
 
 
-def make_slip(
+def make_edit(
     scene: Scene,
     kind: str,
     at: Span,
@@ -69,8 +69,8 @@ def make_slip(
     likely: float,
     how: str = "",
     within: ast.expr | None = None,
-) -> Slip:
-    """A Slip that replaces a stretch of the text; ``how`` is made from the stretch where not given.
+) -> TrialEdit:
+    """An edit that replaces a stretch of the text; ``how`` is made from that where not given.
 
     ``within`` is the expression around the stretch whose value the edit changes: what it gives in a
     run, before and after, is the proof that is shown.
@@ -83,7 +83,7 @@ def make_slip(
         around = span(scene, within)
         asks = around.of(source)
         would = source.text[around.start : at.start] + new + source.text[at.stop : around.stop]
-    return Slip(
+    return TrialEdit(
         kind=kind,
         file=source.name,
         line=line,
@@ -108,7 +108,7 @@ def _how(old: str, new: str) -> str:
     return f"Write {quoted(new)} instead of {quoted(old)}."
 
 
-def whole_slip(
+def whole_edit(
     scene: Scene,
     kind: str,
     text: str,
@@ -120,11 +120,11 @@ def whole_slip(
     size: int,
     sure: bool = False,
     runs_at: int = 0,
-) -> Iterator[Slip]:
-    """One Slip from the whole text as it would be; none where nothing changes or it cannot be read.
+) -> Iterator[TrialEdit]:
+    """One edit from the whole text as it would be; none where nothing changes, or none can read it.
 
     ``line`` is the one at fault, which may be another than the first that changes; ``sure`` says
-    that the text needs no reading to know that it is a program. ``runs_at``: see ``Slip``.
+    that the text needs no reading to know that it is a program. ``runs_at``: see ``TrialEdit``.
     """
     source, old = scene.source, scene.source.text
     if old == text or not (sure or _is_program(text)):
@@ -133,7 +133,7 @@ def whole_slip(
     room = min(len(old), len(text)) - start
     tail = _shared(old[::-1][:room], text[::-1][:room])
     stop = len(old) - tail
-    yield Slip(
+    yield TrialEdit(
         kind=kind,
         file=source.name,
         line=line,

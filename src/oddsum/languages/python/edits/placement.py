@@ -18,10 +18,10 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
     top_of_chain,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MOST = 3  # statements that move together
@@ -32,7 +32,7 @@ _WORDS = {
 }
 
 
-class Placement(Kind):
+class Placement(EditRule):
     """Statements one level too far in, or not far enough."""
 
     name = "placement"
@@ -42,7 +42,7 @@ class Placement(Kind):
         "where it holds. Count in the margin how often the line runs."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each run of statements at an edge of a block, moved over that edge."""
         for block in blocks(scene):
             if isinstance(block.owner, _OWNERS):
@@ -51,7 +51,7 @@ class Placement(Kind):
                 if isinstance(node, _OWNERS):
                     yield from self._inwards(scene, block, number, node)
 
-    def _outwards(self, scene: Scene, block: Block, owner: ast.stmt) -> Iterator[Slip]:
+    def _outwards(self, scene: Scene, block: Block, owner: ast.stmt) -> Iterator[TrialEdit]:
         top = top_of_chain(scene, owner)
         for count in range(1, min(_MOST, len(block.body)) + 1):
             if count == len(block.body):
@@ -69,7 +69,9 @@ class Placement(Kind):
         if len(block.body) == 1 and block.field == "orelse" and isinstance(owner, ast.If):
             yield from self._else_out(scene, block, owner, top)
 
-    def _else_out(self, scene: Scene, block: Block, owner: ast.If, top: ast.stmt) -> Iterator[Slip]:
+    def _else_out(
+        self, scene: Scene, block: Block, owner: ast.If, top: ast.stmt
+    ) -> Iterator[TrialEdit]:
         """``else: return False`` inside a loop: it belongs after the loop."""
         loop = scene.loop_of(owner)
         if loop is None or not isinstance(block.body[0], ast.Return):
@@ -82,7 +84,9 @@ class Placement(Kind):
         )
         yield from self._made(scene, text, node, loop, "out", 0.7, 8)
 
-    def _inwards(self, scene: Scene, block: Block, number: int, owner: ast.stmt) -> Iterator[Slip]:
+    def _inwards(
+        self, scene: Scene, block: Block, number: int, owner: ast.stmt
+    ) -> Iterator[TrialEdit]:
         for count in range(1, _MOST + 1):
             after = block.body[number + 1 : number + 1 + count]
             if len(after) == count and not isinstance(after[0], (ast.FunctionDef, ast.ClassDef)):
@@ -104,7 +108,7 @@ class Placement(Kind):
         way: str,
         likely: float,
         like: ast.stmt | None = None,
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         """These statements taken out, and put in ahead of line ``to``, set in like another one."""
         first, last = nodes[0], nodes[-1]
         lines = lines_of(scene, first, last)
@@ -124,10 +128,10 @@ class Placement(Kind):
         way: str,
         likely: float,
         size: int,
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         mine, header = quoted(line_text(scene, node.lineno)), quoted(line_text(scene, owner.lineno))
         where = "behind" if way == "out" else "into"
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,

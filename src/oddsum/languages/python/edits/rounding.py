@@ -5,14 +5,14 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Rounding(Kind):
+class Rounding(EditRule):
     """``round`` put elsewhere in a sum, given its number of places, added or left out."""
 
     name = "rounding"
@@ -22,7 +22,7 @@ class Rounding(Kind):
         "how many places: `round(x, 2)`."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each ``round`` moved, given places, taken away; and one put around what is given back."""
         for node in scene.expressions(ast.Call):
             assert isinstance(node, ast.Call)
@@ -31,13 +31,13 @@ class Rounding(Kind):
         for node in scene.expressions(ast.BinOp, ast.Name):
             yield from self._unrounded(scene, node)
 
-    def _rounded(self, scene: Scene, node: ast.Call) -> Iterator[Slip]:
+    def _rounded(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
         whole, inside = span(scene, node), text_of(scene, node.args[0])
         text = quoted(whole.of(scene.source))
         what = f"{text}: is it rounded here, and to so many places, that is meant?"
         if len(node.args) == 1:
             for number in (1, 2):
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     whole,
@@ -48,7 +48,7 @@ class Rounding(Kind):
                 )
         else:
             for places in ("0", "1", "2", "3"):
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     span(scene, node.args[1]),
@@ -58,10 +58,10 @@ class Rounding(Kind):
                     within=node,
                 )
         bare = inside if not isinstance(node.args[0], ast.BinOp) else f"({inside})"
-        yield make_slip(scene, self.name, whole, bare, what=what, likely=0.5, within=node)
+        yield make_edit(scene, self.name, whole, bare, what=what, likely=0.5, within=node)
         yield from self._outwards(scene, node, what)
 
-    def _outwards(self, scene: Scene, node: ast.Call, what: str) -> Iterator[Slip]:
+    def _outwards(self, scene: Scene, node: ast.Call, what: str) -> Iterator[TrialEdit]:
         """``round(a) / b``: the whole of it rounded instead."""
         above = scene.parents.get(id(node))
         if not isinstance(above, ast.BinOp):
@@ -79,9 +79,9 @@ class Rounding(Kind):
         places = [text_of(scene, a) for a in node.args[1:]] or ["", "2", "1"]
         for number in places:
             new = f"round({body}, {number})" if number else f"round({body})"
-            yield make_slip(scene, self.name, outer, new, what=what, likely=0.5, within=above)
+            yield make_edit(scene, self.name, outer, new, what=what, likely=0.5, within=above)
 
-    def _unrounded(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _unrounded(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         if isinstance(node, ast.BinOp) and not isinstance(node.op, (ast.Div, ast.Mult, ast.Sub)):
             return
         above = scene.parents.get(id(node))
@@ -93,7 +93,7 @@ class Rounding(Kind):
         at = span(scene, node)
         text = at.of(scene.source)
         for new in (f"round({text}, 2)", f"round({text}, 1)", f"round({text})"):
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(at.start, at.stop),

@@ -1,4 +1,4 @@
-"""What a kind of slip may know of a program: its tree, its scopes, and what was seen in a run."""
+"""What a kind of edit may know of a program: its tree, its scopes, and what was seen in a run."""
 
 from __future__ import annotations
 

@@ -15,16 +15,16 @@ from oddsum.languages.python.edits.blocks import (
     replaced,
     unit,
 )
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of, whole_slip
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of, whole_edit
 from oddsum.languages.python.edits.scene import Function, Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _SHARED = {"list", "dict", "set"}
 
 
-class Shared(Kind):
+class Shared(EditRule):
     """Two names for one list, where each should have its own."""
 
     name = "alias"
@@ -34,7 +34,7 @@ class Shared(Kind):
         "one is changed for the other. `[row] * 3` has one row three times."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Copies where a list is handed on; rows made one by one; defaults made anew."""
         for node in scene.expressions(ast.Name, ast.BinOp, ast.Subscript, ast.Attribute):
             if isinstance(node, ast.BinOp):
@@ -44,7 +44,7 @@ class Shared(Kind):
         for function in scene.functions.values():
             yield from self._defaults(scene, function)
 
-    def _copied(self, scene: Scene, node: ast.expr) -> Iterator[Slip]:
+    def _copied(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         above = scene.parents.get(id(node))
         handed = isinstance(above, (ast.Assign, ast.Return)) or (
             isinstance(above, ast.Call) and above.func is not node
@@ -61,7 +61,7 @@ class Shared(Kind):
         ):
             if kind in types:
                 likely = 0.5 if isinstance(above, ast.Assign) else 0.35
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     at,
@@ -72,7 +72,7 @@ class Shared(Kind):
                     how=f"Hand on a copy: {quoted(new)}.",
                 )
 
-    def _rows(self, scene: Scene, node: ast.BinOp) -> Iterator[Slip]:
+    def _rows(self, scene: Scene, node: ast.BinOp) -> Iterator[TrialEdit]:
         """``[[0] * n] * m``: the same row m times."""
         if not isinstance(node.op, ast.Mult) or not isinstance(node.left, ast.List):
             return
@@ -83,7 +83,7 @@ class Shared(Kind):
         news = [item] if not isinstance(inner, ast.Name) else [f"{item}[:]", f"dict({item})"]
         at = span(scene, node)
         for new in news:
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,
@@ -93,7 +93,7 @@ class Shared(Kind):
                 "what is changed in one is changed in all.",
             )
 
-    def _defaults(self, scene: Scene, function: Function) -> Iterator[Slip]:
+    def _defaults(self, scene: Scene, function: Function) -> Iterator[TrialEdit]:
         arguments = function.args.args[len(function.args.args) - len(function.args.defaults) :]
         for argument, default in zip(arguments, function.args.defaults, strict=True):
             if not isinstance(default, (ast.List, ast.Dict)):
@@ -111,7 +111,7 @@ class Shared(Kind):
             text = replaced(
                 scene, (default.lineno, default.lineno, [header]), (ahead, ahead - 1, lines)
             )
-            yield from whole_slip(
+            yield from whole_edit(
                 scene,
                 self.name,
                 text,
@@ -124,7 +124,7 @@ class Shared(Kind):
             )
 
 
-class Mutated(Kind):
+class Mutated(EditRule):
     """A list that is changed while a loop goes over it."""
 
     name = "mutated"
@@ -134,7 +134,7 @@ class Mutated(Kind):
         "Go over a copy, or build a new list."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each loop over something with a name, over a copy of it."""
         for node in scene.statements(ast.For):
             assert isinstance(node, ast.For)
@@ -148,7 +148,7 @@ class Mutated(Kind):
                 for s in node.body
                 for n in ast.walk(s)
             )
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 span(scene, node.iter),
@@ -158,7 +158,7 @@ class Mutated(Kind):
             )
 
 
-class LostUpdate(Kind):
+class LostUpdate(EditRule):
     """A value overwritten before it was used."""
 
     name = "lost update"
@@ -168,7 +168,7 @@ class LostUpdate(Kind):
         "`a, b = b, a`."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Two assignments that should be one, and values that were kept aside and not used."""
         for block in blocks(scene):
             for first, second in zip(block.body, block.body[1:], strict=False):
@@ -178,7 +178,7 @@ class LostUpdate(Kind):
                 if isinstance(node, ast.Assign):
                     yield from self._kept_aside(scene, node, block.body)
 
-    def _together(self, scene: Scene, first: ast.Assign, second: ast.Assign) -> Iterator[Slip]:
+    def _together(self, scene: Scene, first: ast.Assign, second: ast.Assign) -> Iterator[TrialEdit]:
         if len(first.targets) != 1 or len(second.targets) != 1:
             return
         a, b = text_of(scene, first.targets[0]), text_of(scene, second.targets[0])
@@ -186,7 +186,7 @@ class LostUpdate(Kind):
         if a not in y:
             return
         line = f"{indent_of(scene, first)}{a}, {b} = {x}, {y}"
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             replaced(scene, (first_line(first), last_line(second), [line])),
@@ -199,12 +199,14 @@ class LostUpdate(Kind):
             how=f"Set both at once: {quoted(line.strip())}.",
         )
 
-    def _kept_aside(self, scene: Scene, node: ast.Assign, body: list[ast.stmt]) -> Iterator[Slip]:
+    def _kept_aside(
+        self, scene: Scene, node: ast.Assign, body: list[ast.stmt]
+    ) -> Iterator[TrialEdit]:
         value = text_of(scene, node.value)
         for earlier in body[: body.index(node)]:
             if isinstance(earlier, ast.Assign) and isinstance(earlier.targets[0], ast.Name):
                 if text_of(scene, earlier.value) == value:
-                    yield make_slip(
+                    yield make_edit(
                         scene,
                         self.name,
                         span(scene, node.value),
@@ -216,7 +218,7 @@ class LostUpdate(Kind):
                     )
 
 
-class Global(Kind):
+class Global(EditRule):
     """A function that sets a variable of its own where the module's is meant."""
 
     name = "global"
@@ -226,7 +228,7 @@ class Global(Kind):
         "`global name` says that the module's is meant."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """``global`` put in, or given one more name."""
         module = set(scene.own_names(None))
         for function in scene.functions.values():
@@ -238,7 +240,7 @@ class Global(Kind):
 
     def _said(
         self, scene: Scene, function: Function, said: list[ast.Global], name: str
-    ) -> Iterator[Slip]:
+    ) -> Iterator[TrialEdit]:
         what = (
             f"The function sets a {quoted(name)} of its own. The one outside stays as it "
             f"is. Is that "
@@ -254,7 +256,7 @@ class Global(Kind):
         )
         if said:
             at = span(scene, said[0])
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 Span(at.stop, at.stop),
@@ -267,7 +269,7 @@ class Global(Kind):
         first = function.body[0]
         ahead = first_line(first) if not is_text(first) else last_line(first) + 1
         text = replaced(scene, (ahead, ahead - 1, [f"{indent_of(scene, first)}global {name}"]))
-        yield from whole_slip(
+        yield from whole_edit(
             scene,
             self.name,
             text,

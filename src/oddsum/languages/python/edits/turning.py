@@ -5,10 +5,10 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import Span, make_slip, span, text_of
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 # Each command with the one it is taken for, and how common that is.
@@ -21,7 +21,7 @@ _OPPOSITE = {
 }  # fmt: skip
 
 
-class Turning(Kind):
+class Turning(EditRule):
     """One command of a pen for its opposite."""
 
     name = "turning"
@@ -31,7 +31,7 @@ class Turning(Kind):
         "left is on your right."
     )
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each command in a program that draws."""
         if not _draws(scene):
             return
@@ -41,7 +41,7 @@ class Turning(Kind):
             if at is None:
                 continue
             other, likely = _OPPOSITE[at.of(scene.source)]
-            yield make_slip(
+            yield make_edit(
                 scene,
                 self.name,
                 at,

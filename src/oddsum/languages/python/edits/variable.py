@@ -5,14 +5,14 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.kind import Kind
-from oddsum.languages.python.edits.place import make_slip, span
+from oddsum.languages.python.edits.edit_rule import EditRule
+from oddsum.languages.python.edits.place import make_edit, span
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 
-class Variable(Kind):
+class Variable(EditRule):
     """A name taken for another one that can be read in the same place."""
 
     name = "variable"
@@ -30,7 +30,7 @@ class Variable(Kind):
         own = scene.own_names(scene.function_of(node))
         return alike + [n for n in own if n != node.id and n not in alike]
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each name that is read or set, with others of the same kind of value."""
         called = {id(n.func) for n in ast.walk(scene.tree) if isinstance(n, ast.Call)}
         for node in scene.expressions(ast.Name):
@@ -42,7 +42,7 @@ class Variable(Kind):
                 if not load and scene.function_of(node) is not None:
                     if other not in scene.own_names(scene.function_of(node)):
                         continue
-                yield make_slip(
+                yield make_edit(
                     scene,
                     self.name,
                     span(scene, node),

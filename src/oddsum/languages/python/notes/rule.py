@@ -18,7 +18,7 @@ class Rule:
     """One thing a reader would question.
 
     ``explanation`` tells a learner, kindly, why one may stumble there; ``example`` is a short
-    program in which the rule finds something; ``kinds`` are the kinds of slip it speaks for.
+    program in which the rule finds something; ``kinds`` are the kinds of edit it speaks for.
     """
 
     name: str

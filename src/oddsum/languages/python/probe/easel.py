@@ -48,7 +48,7 @@ class Screen:
     def mode(self, mode: Any = None) -> Any:
         if mode not in (None, "standard"):
             raise NotImplementedError(
-                f"mode({mode!r}) is not to be had here: only the standard one"
+                f"mode({mode!r}) does not work here: only the standard one does"
             )
         return "standard"
 

@@ -334,7 +334,7 @@ class Turtle:
     onrelease = ondrag = onclick
 
     def undo(self) -> None:
-        raise NotImplementedError("undo() is not to be had where nobody watches the drawing")
+        raise NotImplementedError("undo() does not work where nobody watches the drawing")
 
     def clone(self) -> Any:
         twin = type(self).__new__(type(self))

@@ -1,4 +1,4 @@
-"""What a kind of slip is: its name, what it is called, why it happens, and where it could be."""
+"""What an edit rule is: its name, what the mistake is called, why it happens, where it could be."""
 
 from __future__ import annotations
 
@@ -6,11 +6,13 @@ from collections.abc import Iterator
 from typing import ClassVar
 
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Slip
+from oddsum.model.lead import TrialEdit
 
 
-class Kind:
-    """One kind of slip that beginners make. A new kind is a class and a line in the registry.
+class EditRule:
+    """One kind of mistake that beginners make, and the edits that undo it.
+
+    A new kind is a class and a line in the registry.
 
     ``title`` names it in a sentence ("a limit ..."); ``explanation`` tells a learner how it comes
     about, without a word of this program.
@@ -20,6 +22,6 @@ class Kind:
     title: ClassVar[str]
     explanation: ClassVar[str]
 
-    def slips(self, scene: Scene) -> Iterator[Slip]:
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each place of a program where it could have been made, as an edit that undoes it."""
         raise NotImplementedError
