@@ -15,6 +15,7 @@ from oddsum.languages.notation import read_value
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case, Plan
+from oddsum.model.column import Column
 from oddsum.model.errors import ProgramError
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace, Value
@@ -171,7 +172,7 @@ def _worked_out(
 
 
 def _value_of(names: dict[str, Value], name: str, function: str) -> Value | None:
-    return names.get(f"{function}.{name}") or names.get(name)
+    return names.get(Column(function, name).title) or names.get(name)
 
 
 def _as_number(value: Value | None) -> Number | None:

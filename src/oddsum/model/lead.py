@@ -27,10 +27,10 @@ class Edit(msgspec.Struct, frozen=True):
 class TrialEdit(msgspec.Struct, frozen=True):
     """One edit to try, which undoes one thing that beginners get wrong.
 
-    ``kind`` names its rule (a key of the registry of edit rules). ``start`` and ``stop`` are offsets in
+    ``kind`` names its rule (a key of the registry). ``start`` and ``stop`` are offsets in
     characters from 0 into the file's text, ``new`` what stands there instead. ``what`` and ``how``
-    are sentences for the learner. ``likely`` is from 0 to 1: how common the mistake is; ``size`` how
-    much of the program it touches, in characters.
+    are sentences for the learner. ``likely`` is from 0 to 1: how common the mistake is; ``size``
+    how much of the program it touches, in characters.
     """
 
     kind: str

@@ -10,6 +10,7 @@ from oddsum.languages import language_of
 from oddsum.languages.outline import Reads
 from oddsum.model.case import Case
 from oddsum.model.claim import Broken
+from oddsum.model.column import Column, short_name
 from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.coverage import Place
 from oddsum.source.program import Source
@@ -56,8 +57,8 @@ def behind_claim(story: Story, broken: Broken, sources: Mapping[str, Source]) ->
     step = story.step(broken.step)
     found: set[Place] = set()
     for column in story.columns:
-        name = column.rpartition(".")[2]
-        mine = column in (name, f"{step.function}.{name}")
+        name = short_name(column)
+        mine = column in (name, Column(step.function, name).title)
         if mine and name in broken.claim.holds:
             found |= {
                 (story.step(o.step).statement.file, o.line)

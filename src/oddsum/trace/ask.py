@@ -12,6 +12,7 @@ from functools import cached_property
 
 from oddsum.languages import language_of
 from oddsum.languages.questions import Question
+from oddsum.model.column import is_local
 from oddsum.model.trace import Statement, Value
 from oddsum.trace.index import BLOCK, CALL, Index, Place
 from oddsum.trace.nodes import Node, value_of
@@ -173,7 +174,7 @@ class Story(Index):
         at = self.place(number)
         part, row = self.steps.place(at)
         column = self.column_number(name)
-        owner = part.frame[row] if "." in name and name[:1] != "[" else 0
+        owner = part.frame[row] if is_local(name) else 0
         told = self.ref_at(owner, column, at, part) if column is not None else None
         return None if told is None else told[0].node(told[1])
 
@@ -192,7 +193,7 @@ class Story(Index):
 
     def frame_of(self, name: str, number: int) -> int:
         """The call whose variable of this name is in sight at a step; 0 for the module's."""
-        return self.step(number).frame if "." in name and name[:1] != "[" else 0
+        return self.step(number).frame if is_local(name) else 0
 
     def changes_of(self, name: str, frame: int | None = None) -> list[int]:
         """The steps that change a variable: of one call, or of all."""

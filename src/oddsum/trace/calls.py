@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddsum.model.column import short_name
 from oddsum.model.trace import Value
 from oddsum.trace.ask import Story
 from oddsum.trace.store import EVENTS
@@ -81,7 +82,7 @@ def _call(story: Story, at: int, frame: int, parent: int, end: int | None) -> Ca
         ends=last.number if last is not None else None,
         depth=step.depth,
         arguments=tuple(
-            (c.name.rpartition(".")[2], c.after)
+            (short_name(c.name), c.after)
             for c in step.changes
             if c.after is not None and c.frame == frame
         ),

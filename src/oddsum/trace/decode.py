@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
+from oddsum.model.column import Column
 from oddsum.model.trace import Statement
 from oddsum.run.process import Message
 from oddsum.run.wire import OPERANDS
@@ -71,7 +72,7 @@ class Decoder:
             self._statements += [Statement(*row) for row in message["rows"]]
         elif kind == "slots":
             for function, name, in_module in message["rows"]:
-                column = f"{function}.{name}" if function else name
+                column = Column(function, name).title
                 number = self._columns.setdefault(column, len(self._columns))
                 self._slots.append((function, number, bool(in_module)))
         elif kind == "parts":

@@ -6,6 +6,7 @@ import difflib
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from oddsum.model.column import short_name
 from oddsum.model.trace import Step
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
@@ -107,7 +108,7 @@ def first_difference(left: Story, right: Story, parted: Parting) -> str:
     for change in other.changes:
         here = change.after.text if change.after else "gone"
         if told.get(change.name) != here:
-            name, there = change.name.rpartition(".")[2], told.get(change.name, "not set")
+            name, there = short_name(change.name), told.get(change.name, "not set")
             sides = f"{short(there)} on the left, {short(here)} on the right"
             return f"{name} differs first, on line {one.line}: {sides}."
     return f"They differ first on line {one.line}."

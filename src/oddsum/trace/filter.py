@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from oddsum.model.column import is_watched, short_name
 from oddsum.model.errors import OddSumError
 from oddsum.model.trace import Step
 
@@ -33,7 +34,7 @@ class Shown:
             return tuple(columns)
         found: list[str] = []
         for name in self.variables:
-            mine = [c for c in columns if name in (c, c.rpartition(".")[2])]
+            mine = [c for c in columns if name in (c, short_name(c))]
             if not mine:
                 known = ", ".join(c for c in columns[:12])
                 raise FilterError(
@@ -41,7 +42,7 @@ class Shown:
                     hint=f"There are: {known}." if known else "There are none.",
                 )
             found += mine
-        watched = [c for c in columns if c.startswith("[")]
+        watched = [c for c in columns if is_watched(c)]
         return tuple(dict.fromkeys([*found, *watched]))
 
 

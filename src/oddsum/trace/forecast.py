@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddsum.languages.notation import read_value
+from oddsum.model.column import is_watched, short_name
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import scalar_text
@@ -47,10 +48,10 @@ def cells(story: Story, number: int, count: int = 6) -> list[Cell]:
 
 def _cells_of(step: Step) -> list[Cell]:
     made = [
-        Cell(step.number, step.line, c.name.rpartition(".")[2],
+        Cell(step.number, step.line, short_name(c.name),
              c.before.text if c.before else "", c.after.text)
         for c in step.changes
-        if c.after is not None and "input" not in step.events and not c.name.startswith("[")
+        if c.after is not None and "input" not in step.events and not is_watched(c.name)
     ]  # fmt: skip
     if step.condition is not None:
         made.append(Cell(step.number, step.line, "", "", str(step.condition)))

@@ -16,6 +16,7 @@ from typing import Literal
 from oddsum.languages.notation import read_value, write_value
 from oddsum.languages.outline import Read, Reads
 from oddsum.languages.questions import QuestionError, Unanswered
+from oddsum.model.column import is_local, short_name
 from oddsum.model.trace import Step, Value
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
@@ -80,7 +81,7 @@ class Lineage:
         plain = facts is not None and not facts.all_reads and "call" not in step.events
         if kind == "value" and plain:
             kind = "constant"
-        return Origin(number, step.line, step.function, name.rpartition(".")[2], value, why,
+        return Origin(number, step.line, step.function, short_name(name), value, why,
                       kind, parent, constants)  # fmt: skip
 
     @staticmethod
@@ -110,7 +111,7 @@ class Lineage:
         facts = self._facts(step)
         if facts is None:
             return
-        reads = facts.sets.get(name.rpartition(".")[2], facts.all_reads)
+        reads = facts.sets.get(short_name(name), facts.all_reads)
         for read in reads:
             made = self._read_from(read, step)
             if made is not None:
@@ -154,7 +155,7 @@ class Lineage:
 
     def _maker(self, name: str, frame: int, until: int) -> int | None:
         """The last step up to this one that changed a variable of a call."""
-        owner = frame if "." in name and name[:1] != "[" else 0
+        owner = frame if is_local(name) else 0
         return self.story.last_change(name, owner, until)
 
     def _item_maker(self, name: str, owner: int, read: Read, before: int) -> int | None:
@@ -261,7 +262,7 @@ class Lineage:
         step = self.story.step(made)
         frame = next((c.frame for c in step.changes if c.name == name), step.frame)
         end = self.story.next_change(name, frame, made) or self.story.last + 1
-        short = name.rpartition(".")[2]
+        short = short_name(name)
         lines = {
             (file, line)
             for file in {s.file for s in self.story.statements}

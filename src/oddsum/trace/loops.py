@@ -9,6 +9,7 @@ from typing import Any, Literal
 
 from oddsum.languages.outline import Loop, Use
 from oddsum.languages.questions import QuestionError, Unanswered
+from oddsum.model.column import Column, is_local, short_name
 from oddsum.model.trace import Statement, Step
 from oddsum.trace.ask import Story
 from oddsum.trace.search import Asking
@@ -157,7 +158,7 @@ def _target_words(story: Story, one: Pass, name: str) -> str:
 def _value(story: Story, name: str, number: int) -> str:
     values = story.values_at(number)
     function = story.step(number).function
-    value = values.get(f"{function}.{name}") or values.get(name)
+    value = values.get(Column(function, name).title) or values.get(name)
     return short(value.text, 40) if value is not None else "nothing"
 
 
@@ -240,9 +241,9 @@ def _never_changing(story: Story, one: Pass) -> list[str]:
     step = story.step(one.enters)
     still = []
     for name in one.loop.asked:
-        own = f"{step.function}.{name}" if step.function else name
+        own = Column(step.function, name).title
         column = own if story.column_number(own) is not None else name
-        owner = one.frame if "." in column else 0
+        owner = one.frame if is_local(column) else 0
         changes = [n for n in story.changes_of(column, owner) if one.enters < n <= one.ends]
         if story.column_number(column) is not None and not changes:
             still.append(name)
@@ -265,7 +266,7 @@ def rounds_table(story: Story, one: Pass, most: int = 500) -> tuple[list[str], l
             step = story.step(number)
             for change in step.changes:
                 if change.frame in (0, one.frame):
-                    name = change.name.rpartition(".")[2]
+                    name = short_name(change.name)
                     row[name] = change.after.text if change.after is not None else "(gone)"
         names.update(dict.fromkeys(row))
         rows.append(row)

@@ -8,6 +8,7 @@ from collections.abc import Callable, Iterator
 from typing import Any
 
 from oddsum.languages.questions import Question, Unanswered
+from oddsum.model.column import short_name
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import Node, text_of
 from oddsum.trace.plain import plain
@@ -23,7 +24,7 @@ class Asking:
     def __init__(self, story: Story, question: Question) -> None:
         self.story, self.question = story, question
         names = story.steps.column_names
-        ending = {n: [c for c, name in enumerate(names) if name.rpartition(".")[2] == n]
+        ending = {n: [c for c, name in enumerate(names) if short_name(name) == n]
                   for n in question.names}  # fmt: skip
         self._columns = {n: [c for c in columns if names[c] == n] for n, columns in ending.items()}
         self._local = {

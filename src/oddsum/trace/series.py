@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from oddsum.model.column import short_name
 from oddsum.model.errors import OddSumError
 from oddsum.trace.ask import Story
 from oddsum.trace.loops import Pass
@@ -59,7 +60,7 @@ def _by_round(found: Sequence[tuple[int, float]], loop: Pass) -> list[tuple[int,
 def column_of(story: Story, name: str) -> str:
     """The column that a variable's name means, with or without its function; raises SeriesError."""
     names = story.columns
-    mine = [c for c in names if name in (c, c.rpartition(".")[2])]
+    mine = [c for c in names if name in (c, short_name(c))]
     if not mine:
         known = ", ".join(names[:12])
         raise SeriesError(f"No variable is called {name} in this trace.",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.model.column import short_name
 from oddsum.model.trace import Change, Step
 
 _CUT = 60
@@ -34,7 +35,7 @@ def condition_words(step: Step) -> str:
 
 def change_words(change: Change, full: bool = False) -> str:
     """A change as it is inked: ``total 12 → 17``."""
-    name = change.name.rpartition(".")[2]
+    name = short_name(change.name)
     after = "(gone)" if change.after is None else change.after.text
     before = "" if change.before is None else change.before.text + " → "
     if not full:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 
+from oddsum.model.column import is_watched, short_name
 from oddsum.trace.ask import Story
 from oddsum.workspace.breakpoints import Breakpoints
 from oddsum.workspace.interface import Interface, Part
@@ -14,7 +15,7 @@ from oddsum.workspace.tracing import Traced, Tracing
 def shown_names(story: Story, first: Sequence[str] = ()) -> list[str]:
     """The variables in the order of their first appearance: watches before them, constants (all
     capitals) after; before all, those moved to the front."""
-    names = sorted(story.columns, key=lambda n: (n[:1] != "[", n.rpartition(".")[2].isupper()))
+    names = sorted(story.columns, key=lambda n: (not is_watched(n), short_name(n).isupper()))
     front = [n for n in first if n in names]
     return [*front, *(n for n in names if n not in front)]
 
@@ -91,7 +92,7 @@ class Walking:
         at = story.next_change(name, frame, traced.step) if side > 0 else None
         if side < 0 and here:
             at = story.last_change(name, frame, story.number(here - 1))
-        short = name.rpartition(".")[2]
+        short = short_name(name)
         self._tracing.go(at, f"{short} does not change {_way(side)} this step.")
 
     def same_line(self, side: int) -> None:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from oddsum.model.column import short_name
 from oddsum.trace.rounds import loop_around
 from oddsum.trace.words import short
 from oddsum.tui.actions import TRACE, Action
@@ -52,7 +53,7 @@ def _about_what_is_in_hand(work: Workspace, traced: Traced) -> list[tuple[str, s
     name = work.walking.variable_in_hand()
     if name:
         value = next((c.after for c in step.changes if c.name == name), None)
-        what = short(value.text, 30) if value is not None else name.rpartition(".")[2]
+        what = short(value.text, 30) if value is not None else short_name(name)
         found.append(("ask('lineage')", f"Where does {what} come from?"))
     if loop_around(story, traced.step) is not None:
         found.append(("ask('loops')", "How often does this loop go round?"))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.model.column import short_name
 from oddsum.trace.lineage import Lineage, in_tree
 from oddsum.tui import lists
 from oddsum.tui.questions.asker import Asker
@@ -13,7 +14,7 @@ def lineage(asker: Asker, traced: Traced) -> None:
     asked, name = Lineage(traced.story, asker.workspace.files.reads_of), asker.variable_in_hand()
     if name:
         tree = in_tree(asked.of_variable(name, traced.step))
-        title = f"WHERE {name.rpartition('.')[2]} COMES FROM"
+        title = f"WHERE {short_name(name)} COMES FROM"
     else:
         tree = in_tree(asked.of_step(traced.step))
         title = f"WHERE STEP {traced.step:,} COMES FROM"
@@ -33,5 +34,5 @@ def influence(asker: Asker, traced: Traced) -> None:
     asked = Lineage(traced.story, asker.workspace.files.reads_of)
     found = asked.influenced(name, made) if made else []
     steps = [traced.story.step(n) for n in found]
-    title = f"WHAT {name.rpartition('.')[2]} WENT ON TO MATTER FOR"
+    title = f"WHAT {short_name(name)} WENT ON TO MATTER FOR"
     asker.walk_through(title, lists.STEPS, lists.step_rows(steps), found)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+from oddsum.model.column import short_name
 from oddsum.model.errors import OddSumError
 from oddsum.trace.series import Series, SeriesError, bars, numeric, series
 from oddsum.tui.questions.asker import Asker
@@ -53,7 +54,7 @@ def _saved(asker: Asker, traced: Traced, name: str, as_bars: bool) -> str:
     from oddsum.draw import chart
     from oddsum.draw.figure import save
 
-    program, short = asker.workspace.files.program, name.rpartition(".")[2]
+    program, short = asker.workspace.files.program, short_name(name)
     path = Path.cwd() / f"{program.stem}-{short.strip('[]')}.svg"
     title = f"{program.name}, {traced.case.name}"
     try:

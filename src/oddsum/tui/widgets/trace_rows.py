@@ -6,6 +6,7 @@ from bisect import bisect_right
 from collections.abc import Sequence
 from functools import lru_cache
 
+from oddsum.model.column import short_name
 from oddsum.model.trace import Change, Step, Value
 from oddsum.trace.ask import Story
 from oddsum.trace.words import condition_words, place_words
@@ -39,7 +40,7 @@ def trace_columns(
 
 def _titles(names: Sequence[str]) -> dict[str, str]:
     """What stands over each column: the name alone where no other function has one like it."""
-    short = [n if n[:1] == "[" else n.rpartition(".")[2] for n in names]
+    short = [short_name(n) for n in names]
     return {n: s if short.count(s) == 1 else n for n, s in zip(names, short, strict=True)}
 
 
