@@ -80,7 +80,7 @@ async def test_saving_the_program_checks_it_again(searched_once, demo):
         await pilot.press("3")
         await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
         await pilot.press("1")
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         path.write_text(path.read_text().replace("<= 16", "< 16"))
         await until(pilot, lambda: not work.checking.odd() and not work.checking.busy)
         assert "9 agree" in screen(pilot)
@@ -101,7 +101,7 @@ async def test_a_program_that_cannot_start_is_told_and_mended(demo):
         await pilot.press("2")
         assert "cannot be run as it is" in screen(pilot)
         await pilot.press("1")
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         path.write_text(good)
         await until(pilot, lambda: bool(work.checking.checked_at))
         assert "4 agree   4 differ" in screen(pilot)
@@ -144,8 +144,7 @@ async def test_work_can_be_stopped_at_once(tmp_path):
     async with opened(path, checked=False) as pilot:
         work = pilot.app.workspace
         await until(pilot, lambda: work.checking.busy)
-        await asyncio.sleep(0.5)
-        assert "checking 0 of 3" in screen(pilot)
+        await until(pilot, lambda: "checking 0 of 3" in screen(pilot))
         await pilot.press("escape")
         assert not work.checking.busy
         await until(pilot, lambda: not [t for t in threading.enumerate() if t.name == "check"])
@@ -252,7 +251,7 @@ async def test_what_is_uncovered_stays_until_the_program_changes(searched_once, 
             pilot, lambda: bool(work.pinpointing.search.found and not work.pinpointing.search.stale)
         )
         assert work.pinpointing.search.level(work.pinpointing.search.leads[0]) == 1
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         number = work.checking.job.number
         path.write_text(path.read_text() + "# a remark\n")
         await until(pilot, lambda: work.checking.job.number > number)
@@ -280,7 +279,7 @@ async def test_a_plan_that_is_broken_and_mended_while_it_is_open(demo):
     good = plan.read_text()
     async with opened(path) as pilot:
         work = pilot.app.workspace
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         plan.write_text(good.replace('stdin = """', 'stdn = """', 1))
         await until(pilot, lambda: work.checking.fault is not None)
         assert "Did you mean `stdin`?".replace("`", "") in screen(pilot)
@@ -294,7 +293,7 @@ async def test_a_program_that_goes_away_is_told_and_nothing_is_lost(demo):
     good = path.read_text()
     async with opened(path) as pilot:
         work = pilot.app.workspace
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         path.unlink()
         await until(pilot, lambda: work.checking.fault is not None)
         assert "There is no file" in screen(pilot)
@@ -309,7 +308,7 @@ async def test_a_recording_of_before_is_told_as_such(demo):
         work = pilot.app.workspace
         await pilot.press("t")
         await until(pilot, lambda: work.tracing.traced is not None)
-        await asyncio.sleep(0.3)
+        await until(pilot, lambda: work.watching)
         path.write_text(path.read_text() + "\n# later\n")
         await until(pilot, lambda: work.tracing.traced.stale and work.checking.complete())
         assert "the program has changed since this recording" in screen(pilot)

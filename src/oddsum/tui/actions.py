@@ -108,8 +108,8 @@ TRACE = (
     Action(
         "j",
         "J",
-        "what do you want to know?",
-        "Everything a run can be asked, in words.",
+        "ask a question",
+        "What do you want to know? Everything a run can be asked, in words.",
         "questions",
     ),
     Action(

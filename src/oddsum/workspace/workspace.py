@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from pathlib import Path
 
 from oddsum.mend.effect import effect_of
@@ -52,6 +53,7 @@ class Workspace:
         self.history = History(program)
         self.begun = False  # whether the files have been read once
         self.station: StationName = "check"  # where the user is
+        self.watching = False  # whether saves are noticed
         self._watch: Job | None = None
         rest = (self.jobs, interface)
 
@@ -111,7 +113,8 @@ class Workspace:
         plan = self.checking.plan or Plan(program=self.files.program)
 
         def work(job: Job) -> None:
-            for paths in changes(plan.program, plan.file, job.stop):
+            ready = partial(job.tell, self._watches, True)
+            for paths in changes(plan.program, plan.file, job.stop, ready):
                 if paths:
                     job.tell(self.files_changed, paths)
 
@@ -122,6 +125,9 @@ class Workspace:
             failed=lambda fault: self._interface.say(str(fault), "warning", 15),
             replaces=self._watch,
         )
+
+    def _watches(self, watching: bool) -> None:
+        self.watching = watching
 
     # -- what happens ------------------------------------------------------------------------
 

@@ -62,13 +62,13 @@ def _about_what_is_in_hand(work: Workspace, traced: Traced) -> list[tuple[str, s
     return found
 
 
-def question_rows(asked: list[Asked]) -> list[list[Cell]]:
-    """A row a question, with the key that asks it the next time."""
+def question_rows(asked: list[Asked], columns: int) -> list[list[Cell]]:
+    """A row a question: its words, the key that asks it the next time, and what it shows."""
     return [
         [
             cell(clean(own(one.words)), "strong", one.fits),
             cell(own(one.action.label), "blue"),
             cell(own(one.action.tip), "quiet"),
-        ]
+        ][:columns]
         for one in asked
     ]

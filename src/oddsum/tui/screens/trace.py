@@ -229,8 +229,9 @@ class TraceScreen(Station):
             self.notify("There is nothing to ask yet: press T in Check on a case.")
             return
         asked = fitting(self.workspace)
-        page = Pick("WHAT DO YOU WANT TO KNOW?", QUESTION_COLUMNS, question_rows(asked),
-                    keys="questions")  # fmt: skip
+        count = 2 if self.has_class("-narrow") else 3
+        columns, rows = QUESTION_COLUMNS[:count], question_rows(asked, count)
+        page = Pick("WHAT DO YOU WANT TO KNOW?", columns, rows, keys="questions")
 
         async def ask(row: int | None) -> None:
             if row is not None:
