@@ -74,7 +74,7 @@ def _typed() -> list[Figure]:
         os.write(terminal.end, b"!")
         terminal.until(b"tried on a copy in")
         shown = time.monotonic() - started
-    from oddsum.tui.mending import PAUSE
+    from oddsum.workspace.mending import PAUSE
 
     keys = sorted(taken)
     how = "130 lines; from the key to the end of its picture; the median of 37, five a second"

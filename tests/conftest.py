@@ -19,8 +19,21 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.outcome import CaseResult
 
+MANY = int(os.environ.get("ODDSUM_EXAMPLES", "0"))  # examples of a property, where it is a soak
+
+
+def examples(usual: int) -> int:
+    """How many examples a property is tried with: what the suite has time for, or a soak's."""
+    return MANY or usual
+
+
 # No limits of time: how fast a machine is, is no property of the code.
-settings.register_profile("oddsum", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.register_profile(
+    "oddsum",
+    deadline=None,
+    max_examples=examples(100),
+    suppress_health_check=[HealthCheck.too_slow],
+)
 settings.load_profile("oddsum")
 
 OWN = Interpreter(sys.executable, tuple(sys.version_info[:3]))

@@ -6,13 +6,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from conftest import examples
 from oddsum.model.errors import PlanError
 from oddsum.plan.answers import answers_file, read_answers, write_answers
 
 TEXTS = st.text(st.characters(blacklist_categories=("Cs", "Cc")), min_size=1, max_size=40)
 
 
-@settings(max_examples=30)
+@settings(max_examples=examples(30))
 @given(st.dictionaries(TEXTS, st.sampled_from(["right", "wrong", "unsure"]), max_size=6))
 def test_what_was_said_is_read_as_it_was_written(tmp_path_factory, answers):
     program = tmp_path_factory.mktemp("answers") / "ferry.py"

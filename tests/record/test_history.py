@@ -13,6 +13,7 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from conftest import examples
 from oddsum.model.history import Entry, PastRun, Try, Version
 from oddsum.model.outcome import Outcome
 from oddsum.record import store as stores
@@ -41,7 +42,7 @@ runs = st.builds(
 )  # fmt: skip
 
 
-@settings(max_examples=25, suppress_health_check=[HealthCheck.function_scoped_fixture])
+@settings(max_examples=examples(25), suppress_health_check=[HealthCheck.function_scoped_fixture])
 @given(st.lists(runs, min_size=1, max_size=4), st.dictionaries(texts, texts, max_size=2))
 def test_what_is_written_is_read_again(tmp_path_factory, several, files):
     kept = history(tmp_path_factory.mktemp("record"))

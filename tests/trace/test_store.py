@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from asked import told
+from conftest import examples
 from oddsum.model.trace import Trace
 from oddsum.trace.ask import Story
 from oddsum.trace.decode import Decoder
@@ -87,7 +88,7 @@ changes = st.lists(
 )
 
 
-@settings(max_examples=60)
+@settings(max_examples=examples(60))
 @given(changes, st.randoms())
 def test_a_list_at_any_version_is_what_it_was_then(made, random):
     now: list[object] = [1, 2]
