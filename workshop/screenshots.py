@@ -38,9 +38,9 @@ FONTS = (
 NAMED = {" ": "space", ":": "colon", ".": "full_stop"}
 # What is waited for between keys, by a word that is no key.
 WAITS: dict[str, Callable[[Any], bool]] = {
-    "~tried": lambda work: work.draft is not None and work.draft.shown and bool(work.tries),
-    "~kept": lambda work: bool(work.record.entries) and work.tries[-1].kept,
-    "~recorded": lambda work: work.record.count > 0,
+    "~tried": lambda work: work.mending.draft is not None and work.mending.draft.shown and bool(work.tries.all),
+    "~kept": lambda work: bool(work.recording.record.entries) and work.tries.all[-1].kept,
+    "~recorded": lambda work: work.recording.record.count > 0,
 }
 LINES = {"─": 1, "━": 2, "═": 3}  # across; "│" and "┼" are drawn by name
 
@@ -138,9 +138,9 @@ async def pictures(
         work = app.workspace
         await until(
             pilot,
-            lambda: bool(work.checked_at or work.fault) or len(app.screen_stack) > 1,
+            lambda: bool(work.checking.checked_at or work.checking.fault) or len(app.screen_stack) > 1,
         )
-        if work.odd():
+        if work.checking.odd():
             await pilot.pause(1.0)  # what they share is looked for behind the scenes
         app.clear_notifications()
         for name, keys in scenes:
@@ -153,15 +153,15 @@ async def pictures(
                     continue
                 await pilot.press(key)
                 if key == "t":
-                    await until(pilot, lambda: work.traced is not None)
+                    await until(pilot, lambda: work.tracing.traced is not None)
                 if key == "x":
                     await pilot.pause(1.5)
                 if key == "l":
-                    await until(pilot, lambda: work.advice is not None)
+                    await until(pilot, lambda: work.advising.advice is not None)
                 if key == "v":
                     await pilot.pause(1.5)
                 if key == "3":
-                    await until(pilot, lambda: bool(work.search and work.search.found))
+                    await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
             await pilot.pause(0.3)
             app.clear_notifications()
             await pilot.pause(0.3)

@@ -67,7 +67,7 @@ class OddSumApp(App[None]):
         self, program: Path, plan_file: Path | None, python: str | None, first_walk: bool = False
     ) -> None:
         super().__init__()
-        self.workspace = Workspace(program, Edge(self), plan_file, python)
+        self.workspace = Workspace(program, Edge(self, self.show), plan_file, python)
         self.settings_commands = SettingsCommands(self.workspace.preferences, self)
         self.first_walk = first_walk  # whether the walk is shown to who has not seen it
         self.keys_in_order = KeysInOrder(self, super().on_event)

@@ -3,16 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import TYPE_CHECKING
 
+from textual.app import App
 from textual.message import Message
 from textual.timer import Timer
 
 from oddsum.tui.dialogs.choose import Choose
 from oddsum.workspace.interface import Choice, Part, StationName, Weight
-
-if TYPE_CHECKING:
-    from oddsum.tui.app import OddSumApp
 
 _SHOW_EVERY = 0.1  # seconds between two pictures of something that is only counting
 
@@ -26,10 +23,10 @@ class Carried(Message):
 
 
 class Edge:
-    """The interface that the workspace sees. What changed is gathered, and shown once."""
+    """The interface that the workspace sees; what changed is gathered, and given to ``show``."""
 
-    def __init__(self, app: OddSumApp) -> None:
-        self._app = app
+    def __init__(self, app: App[None], show: Callable[[frozenset[Part]], None]) -> None:
+        self._app, self._show_parts = app, show
         self._changed: set[Part] = set()
         self._showing = False
         self._later: Timer | None = None
@@ -58,7 +55,7 @@ class Edge:
         self._later, self._showing = None, False
         parts, self._changed = frozenset(self._changed), set()
         if parts:
-            self._app.show(parts)
+            self._show_parts(parts)
 
     def say(self, text: str, weight: Weight = "information", seconds: float = 5.0) -> None:
         """A note at the edge of the screen."""

@@ -67,7 +67,7 @@ class Checking:
         self.done, self.total = 0, 0  # cases of the check under way
         self.since = ""  # what changed since the run before, in words
         self.checked_at, self.seconds = "", 0.0
-        self.shared = Shared(self, jobs, interface)
+        self.shared = Shared(jobs, interface)
         self._before: dict[str, Outcome] = {}
         self._active: tuple[Plan, tuple[Case, ...]] | None = None  # the cases that are run, kept
 
@@ -206,7 +206,7 @@ class Checking:
         if missing:
             self.check(missing)
         elif self.complete():
-            self.shared.look()
+            self.shared.look(plan, self.interpreter, self.in_order())
         self._interface.changed(Part.CASES)
 
     # -- running -----------------------------------------------------------------------------
@@ -288,7 +288,8 @@ class Checking:
             if first and shortest is not None and self.selected == self.cases[0].number:
                 self.selected = shortest.number  # nobody has chosen yet: begin where it is odd
             if self.complete():
-                self.shared.look()
+                assert self.plan is not None
+                self.shared.look(self.plan, self.interpreter, self.in_order())
                 self.completed()
         self._interface.changed(Part.PROGRAM, Part.CASES)
 
