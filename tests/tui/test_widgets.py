@@ -10,15 +10,17 @@ from oddsum.model.case import Case
 from oddsum.model.lead import Edit, Evidence, Lead, Mend
 from oddsum.model.outcome import CaseResult, Difference, ErrorInfo, Outcome, Returned, Run
 from oddsum.model.trace import Trace
+from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.decode import Decoder
 from oddsum.tui.theme import THEMES
 from oddsum.tui.widgets.case_detail import case_detail
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.highlight import inked
 from oddsum.tui.widgets.lead_account import account_lines, lead_lines, uncovered_lines
 from oddsum.tui.widgets.ruled_table import Column, RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
-from oddsum.tui.widgets.source_view import SourceView, inked
+from oddsum.tui.widgets.source_view import SourceView
 from oddsum.tui.widgets.trace_rows import TraceRows, trace_columns
 from oddsum.tui.writing import cell
 from oddsum.workspace.tracing import Traced
@@ -114,7 +116,7 @@ async def test_a_program_is_shown_with_margin_values_and_marks():
     view = SourceView()
     stage = Stage(view)
     async with stage.run_test(size=(100, 10)) as pilot:
-        view.show(SOURCE, times={1: 1, 2: 12}, marks={2: cell("‖")}, values={2: cell("x 3 → 4")},
+        view.show(Source("x.py", SOURCE), times={1: 1, 2: 12}, marks={2: cell("‖")}, values={2: cell("x 3 → 4")},
                   current=2, with_values=True)  # fmt: skip
         await pilot.pause()
         lines = stage.lines()
@@ -123,14 +125,14 @@ async def test_a_program_is_shown_with_margin_values_and_marks():
         await pilot.click(SourceView, offset=(3, 4))
         await pilot.click(SourceView, offset=(60, 4))
         assert stage.heard == [("line", 5)]
-        view.show(SOURCE, current=50)
+        view.show(Source("x.py", SOURCE), current=50)
         await pilot.pause()
         assert any("⟨50⟩" in line for line in stage.lines())
 
 
 def test_colouring_keeps_every_character():
     for text in (SOURCE, "", "x = '''a\nb'''\n", "\n\n", "if x:\n  y = f'{x!r}'", "\ttab"):
-        lines = inked(text)
+        lines = inked(text, "python")
         assert "\n".join("".join(p.text for p in line) for line in lines) == text.expandtabs(4)
 
 

@@ -458,7 +458,7 @@ _KEEPS = Action("ctrl+s", "Ctrl+S", "keeps it", "Close with what was written.", 
 DIALOGS: dict[str, tuple[Action, ...]] = {
     "advice": (
         Action("space", "Space", "chooses an input", "Or no longer.", "choose"),
-        Action("a", "A", "adds it", "Those chosen, or the one in hand, as cases of the plan.", "add"),
+        Action("a", "A", "adds it", "Those chosen, or the one in hand, to the plan.", "add"),
         _AWAY,
     ),
     "ask": (Action("enter", "Enter", "takes it", "Close with what was typed.", ""), _LEAVES),

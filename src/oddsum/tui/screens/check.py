@@ -191,7 +191,7 @@ class CheckScreen(Station):
                 mark = glyph(result.outcome.value)
                 marks = {error.line: cell(f" {mark}", INK_OF[result.outcome], True)}
                 current = error.line
-        self.query_one("#program", SourceView).show(source.text, marks=marks, current=current)
+        self.query_one("#program", SourceView).show(source, marks=marks, current=current)
 
     def _show_case(self) -> None:
         case = self.workspace.checking.case_in_hand()

@@ -202,7 +202,7 @@ class PinpointScreen(Station):
         )
         heading.right = "▪ how much speaks against a line" if weights else ""
         self.query_one("#program", SourceView).show(
-            source.text, marks=marks, weights=weights, current=lead.lines[0] if lead else 0
+            source, marks=marks, weights=weights, current=lead.lines[0] if lead else 0
         )
 
     @on(LeadList.Moved)

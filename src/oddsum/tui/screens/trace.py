@@ -157,7 +157,7 @@ class TraceScreen(Station):
         held = [line for name, line in work.breakpoints.at if name == file]
         marks |= dict.fromkeys(held, cell(glyph("hold"), "straw", True))
         self.query_one("#source", SourceView).show(
-            source.text,
+            source,
             times={n: t for n, t in times.items() if t},
             marks=marks,
             values={step.line: told} if (told := step_values(step)) else {},

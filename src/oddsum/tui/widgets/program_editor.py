@@ -14,26 +14,21 @@ from textual.widgets.text_area import TextAreaTheme
 
 from oddsum.languages import language_of
 from oddsum.languages.language import Language
-from oddsum.tui.glyphs import own
 from oddsum.tui.theme import COLOURS, ink
-from oddsum.tui.writing import Cell, Line, Piece, fitted
+from oddsum.tui.widgets.highlight import INKS, ink_of
+from oddsum.tui.widgets.margin import Margin
+from oddsum.tui.writing import Cell, Line
 
 WIDTH = 4  # columns of a level
-_NUMBER, _TIMES, _MARK = 6, 6, 4  # cells of the margin: the line's number, times run, its mark
-# What the grammar calls a part of a program, in our inks; the rest is plain.
-_INKS = {
-    "keyword": "keyword", "keyword.function": "keyword", "keyword.operator": "keyword",
-    "keyword.return": "keyword", "conditional": "keyword", "repeat": "keyword",
-    "include": "keyword", "exception": "keyword", "string": "text", "string.escape": "text",
-    "number": "number", "float": "number", "boolean": "number", "constant.builtin": "number",
-    "comment": "quiet",
-}  # fmt: skip
+# Beside those that have an ink of their own, the names that the editor's query makes of them.
+PARTS = (*INKS, "keyword.function", "keyword.operator", "keyword.return", "string.escape")
 
 
 def _theme(name: str) -> TextAreaTheme:
     styles = {
         part: ink(name, colour, bold=colour == "keyword", italic=colour == "quiet")
-        for part, colour in _INKS.items()
+        for part in PARTS
+        if (colour := ink_of(part))
     }
     return TextAreaTheme(
         f"oddsum-{name}",
@@ -63,8 +58,7 @@ class ProgramEditor(TextArea):
 
     def __init__(self, *, id: str | None = None) -> None:
         # Ahead of the rest, which asks how wide the margin is.
-        self.marks: Mapping[int, Cell] = {}
-        self.times: Mapping[int, int] = {}
+        self.margin_shown = Margin()
         super().__init__(
             soft_wrap=False, tab_behavior="indent", show_line_numbers=True, max_checkpoints=500,
             id=id,
@@ -92,10 +86,11 @@ class ProgramEditor(TextArea):
 
     def mark(self, marks: Mapping[int, Cell], times: Mapping[int, int]) -> None:
         """Show other marks and times run in the margin, by line from 1."""
-        if marks == self.marks and times == self.times:
+        margin = Margin(times, marks)
+        if margin == self.margin_shown:
             return
-        wider = bool(times) != bool(self.times)
-        self.marks, self.times = marks, times
+        wider = margin.width != self.margin_shown.width
+        self.margin_shown = margin
         self._line_cache.clear()
         if wider:
             self._refresh_size()
@@ -130,7 +125,7 @@ class ProgramEditor(TextArea):
     @property
     def gutter_width(self) -> int:
         """Cells of the margin."""
-        return _NUMBER + (_TIMES if self.times else 0) + _MARK
+        return self.margin_shown.width
 
     def _render_line(self, y: int) -> Strip:
         strip = super()._render_line(y)
@@ -139,12 +134,7 @@ class ProgramEditor(TextArea):
             return strip
         here = number == self.cursor_location[0] + 1
         line = Line(self.app.theme, "lifted" if here else "ground")
-        shown = own(f"⟨{number}⟩") if here else f"{number} "
-        line.put(Piece(shown.rjust(_NUMBER), "blue" if here else "quiet", bold=here))
-        if self.times:
-            times = own(f"×{self.times[number]}") if number in self.times else ""
-            line.put(Piece(" " + times.ljust(_TIMES - 1), "quiet"))
-        line.put(Piece(" "), *fitted(self.marks.get(number, ()), _MARK - 1))
+        line.put(*self.margin_shown.of(number, here))
         margin = [Segment(s.text, s.style) for s in line.segments]
         width = strip.cell_length
         return Strip.join([Strip(margin, self.gutter_width), strip.crop(self.gutter_width, width)])

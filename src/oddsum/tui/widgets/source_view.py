@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
 from itertools import pairwise
 
 from rich.cells import cell_len
@@ -15,37 +14,14 @@ from textual.reactive import reactive
 from textual.scroll_view import ScrollView
 from textual.strip import Strip
 
-from oddsum.tui.glyphs import own
+from oddsum.languages import language_of
+from oddsum.source.program import Source
+from oddsum.tui.widgets.highlight import inked
+from oddsum.tui.widgets.margin import Margin
 from oddsum.tui.writing import Cell, Line, Piece, fitted, width_of
 
-_NUMBER, _TIMES = 6, 6  # cells of the margin's columns; the mark takes 4 more
-_WEIGHT = 6  # cells for how much speaks against a line, where that is shown
 _LEAST_CODE = 40  # cells of code that must be left before values stand beside it
 _VALUES = 22  # cells for values, where there is room
-_INKS = {
-    "Keyword": ("keyword", True, False),
-    "String": ("text", False, False),
-    "Number": ("number", False, False),
-    "Comment": ("quiet", False, True),
-}
-
-
-@lru_cache(maxsize=8)
-def inked(text: str) -> tuple[Cell, ...]:
-    """The lines of a program, each as pieces inked by what they are."""
-    from pygments.lexers.python import PythonLexer
-
-    lines: list[list[Piece]] = [[]]
-    for token, value in PythonLexer(stripnl=False, ensurenl=False).get_tokens(text):
-        name, bold, italic = next(
-            (style for key, style in _INKS.items() if key in str(token)), ("ink", False, False)
-        )
-        for n, part in enumerate(value.split("\n")):
-            if n:
-                lines.append([])
-            if part:
-                lines[-1].append(Piece(part.expandtabs(4), name, bold, italic))
-    return tuple(tuple(line) for line in lines)
 
 
 class SourceView(ScrollView, can_focus=False):
@@ -63,16 +39,15 @@ class SourceView(ScrollView, can_focus=False):
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id)
         self.text = ""
-        self.times: Mapping[int, int] = {}
-        self.marks: Mapping[int, Cell] = {}
+        self.grammar = ""
+        self.margin = Margin()
         self.values: Mapping[int, Cell] = {}
         self.spots: Mapping[int, tuple[int, int]] = {}
-        self.weights: Mapping[int, float] = {}
         self.with_values = False
 
     def show(
         self,
-        text: str,
+        source: Source,
         *,
         times: Mapping[int, int] | None = None,
         marks: Mapping[int, Cell] | None = None,
@@ -84,12 +59,12 @@ class SourceView(ScrollView, can_focus=False):
     ) -> None:
         """Show a program: times run, marks and values by line; ``spots``: columns to set off;
         ``weights``: how much speaks against a line, from 0 to 1."""
-        self.weights = weights or {}
-        self.text, self.times, self.marks = text, times or {}, marks or {}
+        self.text, self.grammar = source.text, language_of(source.name).grammar
+        self.margin = Margin(times or {}, marks or {}, weights or {})
         self.values, self.spots, self.with_values = values or {}, spots or {}, with_values
-        widest = max((cell_len(line) for line in text.split("\n")), default=0)
+        widest = max((cell_len(line) for line in source.text.split("\n")), default=0)
         lines = len(self._lines())
-        self.virtual_size = Size(self._margin_width + widest + 2, lines)
+        self.virtual_size = Size(self.margin.width + widest + 2, lines)
         self.current = current
         self.keep_in_sight()
         self.call_after_refresh(self.keep_in_sight)  # how far it scrolls is known only then
@@ -114,16 +89,11 @@ class SourceView(ScrollView, can_focus=False):
     def on_click(self, event: events.Click) -> None:
         """A click in the margin is told."""
         line = event.y + int(self.scroll_y) + 1
-        if event.x < self._margin_width and line <= len(self._lines()):
+        if event.x < self.margin.width and line <= len(self._lines()):
             self.post_message(self.MarginClicked(line))
 
-    @property
-    def _margin_width(self) -> int:
-        weights = _WEIGHT if self.weights else 0
-        return weights + _NUMBER + (_TIMES if self.times else 0) + 4
-
     def _lines(self) -> Sequence[Cell]:
-        lines = inked(self.text)
+        lines = inked(self.text, self.grammar)
         return lines[:-1] if lines and not lines[-1] else lines
 
     def render_line(self, y: int) -> Strip:
@@ -136,32 +106,21 @@ class SourceView(ScrollView, can_focus=False):
             return line.strip(width)
         values = (
             _VALUES
-            if self.with_values and width >= self._margin_width + _LEAST_CODE + _VALUES
+            if self.with_values and width >= self.margin.width + _LEAST_CODE + _VALUES
             else 0
         )
         code = self._code(number, lines[number - 1])
-        room = width - self._margin_width
+        room = width - self.margin.width
         if number in self.values or width_of(code) <= room - values - 2:
             room -= values + 2 if values else 0
         else:
             values = 0  # a long line may run on where no value stands
-        line.put(*self._margin(number, here))
+        line.put(*self.margin.of(number, here))
         line.put(*fitted(code, room))
         if values:
             line.put(Piece("│ ", "rule"))
             line.put(*fitted(self.values.get(number, ()), values))
         return line.strip(width)
-
-    def _margin(self, number: int, here: bool) -> list[Piece]:
-        shown = own(f"⟨{number}⟩") if here else f"{number} "
-        times = own(f"×{self.times[number]}") if number in self.times else ""
-        pieces = [Piece(shown.rjust(_NUMBER), "blue" if here else "quiet", bold=here)]
-        if self.weights:
-            full = round(self.weights.get(number, 0.0) * (_WEIGHT - 1))
-            pieces.insert(0, Piece(own("▪" * full).rjust(_WEIGHT), "quiet"))
-        if self.times:
-            pieces.append(Piece(" " + times.ljust(_TIMES - 1), "quiet"))
-        return [*pieces, Piece(" "), *fitted(self.marks.get(number, ()), 3)]
 
     def _code(self, number: int, pieces: Cell) -> Cell:
         left = int(self.scroll_x)
