@@ -34,7 +34,7 @@ BAD = [
     ('[case]\nname = "x"\n', None, "two brackets"),
     (CASE + 'draws = "x.svg"\n', 3, "The drawing x.svg cannot be read"),
     (CASE + "draws = [[0, 0, 9]]\n", 3, "the name of an SVG file"),
-    ('allow = ["network"]\n', 1, "not to be had"),
+    ('allow = ["network"]\n', 1, "cannot be used here"),
 ]  # fmt: skip
 
 
