@@ -20,7 +20,7 @@ if TYPE_CHECKING:
     from oddsum.model.case import Case, Plan
     from oddsum.model.picture import Picture
     from oddsum.trace.ask import Story
-    from oddsum.trace.inside import Web
+    from oddsum.trace.containment import Containment
     from oddsum.trace.loops import Pass
 
 
@@ -55,11 +55,11 @@ class _Asked:
         title = f"{name}, case {case.number}: {case.name}" if case.number else name
         return Story(trace), title
 
-    def inside(self, step: int) -> Web:
+    def inside(self, step: int) -> Containment:
         """What lies inside of what after a step."""
-        from oddsum.check.inside import inside_at
+        from oddsum.check.containment import containment_at
 
-        return inside_at(*self._case, step)
+        return containment_at(*self._case, step)
 
     def step_of(self, story: Story) -> int:
         """The step that was asked for, else the last."""

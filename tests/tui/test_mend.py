@@ -6,7 +6,7 @@ import pytest
 from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
 
 from oddsum.model.lead import Edit, Lead, Mend
-from oddsum.record.unkept import left_behind
+from oddsum.record.autosave import left_behind
 from oddsum.source.program import Source
 from oddsum.tui.widgets.program_editor import ProgramEditor
 from oddsum.workspace.draft import Draft

@@ -10,7 +10,7 @@ from piloting import NARROW, WIDE, opened, screen, until
 
 from conftest import FERRY
 from oddsum.plan.answers import read_answers
-from oddsum.record.uncovered import recall, remember
+from oddsum.record.revealed import recall, remember
 from oddsum.record.versions import version_of
 from oddsum.tui.dialogs.judge import Judge
 

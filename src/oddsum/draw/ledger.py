@@ -11,7 +11,7 @@ from oddsum.draw.figure import BLUE, ChartError, Drawing
 from oddsum.draw.sheet import Rule, Sheet, Word
 from oddsum.trace.aliases import Ledger, ledger_at
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import Web
+from oddsum.trace.containment import Containment
 from oddsum.trace.words import short
 
 _NAME, _VALUE, _WIDTH = 0, 26, 84
@@ -19,9 +19,11 @@ _CONTENT = 60  # characters of a list's content in a line
 _LINE = 84  # of a sentence
 
 
-def ledger_sheet(title: str, story: Story, step: int, web: Web | None = None) -> Drawing:
+def ledger_sheet(
+    title: str, story: Story, step: int, containment: Containment | None = None
+) -> Drawing:
     """The names at a step with their values or entries, and the entries. Raises ChartError."""
-    found = ledger_at(story, step, web)
+    found = ledger_at(story, step, containment)
     if not found.names:
         raise ChartError(f"At step {step:,} no variable has a value yet.")
     sheet = Sheet(title)

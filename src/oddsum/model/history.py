@@ -58,7 +58,7 @@ class Try(msgspec.Struct, frozen=True, kw_only=True):
     words: str = ""  # what is said of it in a line, where it is no edit of the learner's own
 
 
-class Unkept(msgspec.Struct, frozen=True, kw_only=True):
+class Autosaved(msgspec.Struct, frozen=True, kw_only=True):
     """A change that is in hand and in no file yet: a file's text, and what the file had then.
 
     ``window`` is the process that has it in hand; ``cursor`` a row and a column, from 0.

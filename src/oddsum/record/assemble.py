@@ -19,8 +19,8 @@ from oddsum.model.trace import Trace
 from oddsum.pinpoint.search import pinpoint
 from oddsum.record.history import History
 from oddsum.record.report import Report, report
+from oddsum.record.revealed import Levels, recall
 from oddsum.record.store import StoreError
-from oddsum.record.uncovered import Levels, recall
 from oddsum.record.versions import version_of
 
 FORMATS = {".html": "html", ".htm": "html", ".md": "md", ".markdown": "md"}

@@ -6,10 +6,10 @@ from dataclasses import dataclass
 
 from oddsum.model.trace import Value
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import Places, Way, Web, has_inner, node_at, put_at
+from oddsum.trace.containment import Containment, Places, Way, has_inner, node_at, put_at
 from oddsum.trace.nodes import Node, value_of
 
-_NO_WEB = Web({})
+_NO_WEB = Containment({})
 _MOST_HOLDERS = 6  # that a sentence names
 
 
@@ -59,12 +59,12 @@ def _shared_words(entry: Entry) -> str:
     return f"{', '.join(told[:-1])} and {told[-1]} are one and the same {entry.type}."
 
 
-def ledger_at(story: Story, number: int, web: Web | None = None) -> Ledger:
+def ledger_at(story: Story, number: int, containment: Containment | None = None) -> Ledger:
     """What every name in sight holds after a step.
 
     A value that can change is told by the number of the object it is, which the recording has: two
-    names with one number are two names for one object. With a ``web`` of the step the same is told
-    of what lies inside: an object that a name or a second place holds as well is an entry of its
+    names with one number are two names for one object. With a ``containment`` of the step the same
+    is told of what lies inside: an object that a name or a second place holds as well is an entry of its
     own, and others carry its number. One that is held once stands in its holder's content.
     """
     values = story.values_at(number)
@@ -73,7 +73,7 @@ def ledger_at(story: Story, number: int, web: Web | None = None) -> Ledger:
         if value.number:
             named.setdefault(value.number, []).append(name)
     nodes = {n: story.node_of(names[0], number) for n, names in named.items()}
-    inner = _Inner(web or _NO_WEB, named, nodes)
+    inner = _Inner(containment or _NO_WEB, named, nodes)
     numbers = {known: n for n, known in enumerate((*named, *inner.shared), 1)}
     return Ledger(
         tuple(Name(name, v.text, numbers.get(v.number, 0)) for name, v in values.items()),
@@ -82,7 +82,7 @@ def ledger_at(story: Story, number: int, web: Web | None = None) -> Ledger:
 
 
 def may_share(story: Story, number: int) -> bool:
-    """Whether, at a step, a list or an object lies inside of another: a web would tell more."""
+    """Whether, at a step, a list or an object lies inside of another: there is more to tell."""
     values = story.values_at(number)
     return any(has_inner(story.node_of(n, number)) for n, v in values.items() if v.number)
 
@@ -90,18 +90,20 @@ def may_share(story: Story, number: int) -> bool:
 class _Inner:
     """What lies inside of the objects that names hold."""
 
-    def __init__(self, web: Web, named: dict[int, list[str]], nodes: dict[int, Node]) -> None:
+    def __init__(
+        self, containment: Containment, named: dict[int, list[str]], nodes: dict[int, Node]
+    ) -> None:
         self.named, self.nodes = named, nodes
         # A way that the recording does not know belongs to a run that went another way.
         self.ways: dict[int, dict[Way, int]] = {
             root: {
                 way: member
-                for way, member in web.ways.get(root, {}).items()
+                for way, member in containment.ways.get(root, {}).items()
                 if node_at(node, way) is not None
             }
             for root, node in nodes.items()
         }
-        holders = Web(self.ways).holders(named)
+        holders = Containment(self.ways).holders(named)
         self.places = Places({n: names[0] for n, names in named.items()}, holders)
         self.shared = [n for n, held in holders.items() if n not in named and len(held) > 1]
 

@@ -29,27 +29,28 @@ _LEAST_SECONDS = 10.0
 class Wanted:
     """What a recording is to note besides: watched expressions; the parts of a line at a visit.
 
-    ``part`` is file, line and the how many-th visit of its statement, from 1. ``web``: a step
-    after which it is told what lies inside of what; the recording ends there.
+    ``part`` is file, line and the how many-th visit of its statement, from 1. ``containment``: a
+    step after which it is told what lies inside of what; the recording ends there.
     """
 
     watches: tuple[str, ...] = ()
     part: tuple[str, int, int] | None = None
-    web: int | None = None
+    containment: int | None = None
 
 
 class Recording(NamedTuple):
     """A trace, the run as the recording saw it, and the parts of a line that were asked for.
 
     ``part_rows`` as ``probe/parts.py`` gives them; ``parts``: step, number of the part, its value;
-    ``web`` as ``probe/web.py`` gives it, None where it was not asked for or could not be told.
+    ``containment`` as the probe's ``containment.py`` gives it, None where it was not asked for or
+    could not be told.
     """
 
     trace: Trace
     run: Run
     part_rows: list[list[Any]]
     parts: list[tuple[int, int, Node]]
-    web: list[list[Any]] | None = None
+    containment: list[list[Any]] | None = None
 
 
 def record(
@@ -91,8 +92,8 @@ def recording(
     request["watches"] = list(wanted.watches)
     if wanted.part is not None:
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
-    if wanted.web is not None:
-        request["web"] = wanted.web
+    if wanted.containment is not None:
+        request["containment"] = wanted.containment
     request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
     limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
@@ -121,8 +122,10 @@ def recording(
         missing=decoder.left_out,
         remarks=_remarks(plain, run, cut is not None),
     )
-    web = heard.one("web")
-    return Recording(trace, run, decoder.part_rows, decoder.parts, web["rows"] if web else None)
+    containment = heard.one("containment")
+    return Recording(
+        trace, run, decoder.part_rows, decoder.parts, containment["rows"] if containment else None
+    )
 
 
 def _most_steps(plain: Run) -> int:

@@ -8,11 +8,11 @@ from collections.abc import Sequence
 
 from oddsum.mend.words import edit_words
 from oddsum.model.errors import OddSumError
-from oddsum.model.history import Unkept
+from oddsum.model.history import Autosaved
 from oddsum.model.lead import Edit
+from oddsum.record.autosave import forget, keep_change, left_behind
 from oddsum.record.history import History
 from oddsum.record.store import StoreError
-from oddsum.record.unkept import hold, left_behind, let_go
 from oddsum.run.running import own_process
 from oddsum.source.edits import edits_of
 from oddsum.source.program import Source
@@ -43,25 +43,25 @@ class Autosave:
 
         def work(job: Job) -> None:
             if change is not None:
-                hold(history, change)
+                keep_change(history, change)
             else:
-                let_go(history, own_process())
+                forget(history, own_process())
             if instead_of not in (0, own_process()):
-                let_go(history, instead_of)
+                forget(history, instead_of)
 
         self._jobs.start("record", work, done=lambda _: None, failed=self._fail, lane=RECORD_LANE)
 
-    def _change_in_hand(self) -> Unkept | None:
+    def _change_in_hand(self) -> Autosaved | None:
         draft = self._mending.draft
         if draft is None or not draft.changed:
             return None
-        return Unkept(at=time.time(), window=own_process(), file=draft.source.name,
+        return Autosaved(at=time.time(), window=own_process(), file=draft.source.name,
                       before=draft.source.text, text=draft.text, cursor=draft.cursor)  # fmt: skip
 
     def drop(self) -> None:
         """Forget the change in hand at once: the window is closed without it."""
         with contextlib.suppress(StoreError):  # then it is offered once more, which loses nothing
-            let_go(self._history, own_process())
+            forget(self._history, own_process())
 
     def look(self) -> None:
         """See whether a window that is gone had a change in hand, and offer it."""
@@ -70,7 +70,7 @@ class Autosave:
             "unkept", lambda job: left_behind(history), done=self._found, failed=self._fail
         )
 
-    def _found(self, changes: tuple[Unkept, ...]) -> None:
+    def _found(self, changes: tuple[Autosaved, ...]) -> None:
         """Offer the newest one that still changes something."""
         draft = self._mending.draft
         if draft is not None and draft.changed:
@@ -81,7 +81,7 @@ class Autosave:
                 self._offer(change, source)
                 return
 
-    def _offer(self, change: Unkept, source: Source) -> None:
+    def _offer(self, change: Autosaved, source: Source) -> None:
         when = time.strftime("%d %b, %H:%M", time.localtime(change.at))
         edits = edits_of(Source(change.file, change.before), change.text)
         said = (
@@ -96,7 +96,7 @@ class Autosave:
         choice = Choice("A CHANGE FROM BEFORE", said, answers)
         self._interface.choose(choice, lambda answer: self._answered(change, answer))
 
-    def _answered(self, change: Unkept, answer: str) -> None:
+    def _answered(self, change: Autosaved, answer: str) -> None:
         if answer == "drop":
             self.save(instead_of=change.window)
         elif answer == "take":

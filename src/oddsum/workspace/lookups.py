@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from oddsum.check.apart import line_apart
-from oddsum.check.inside import inside_at
+from oddsum.check.containment import containment_at
 from oddsum.languages.questions import Question
 from oddsum.model.errors import OddSumError
-from oddsum.trace.inside import Web
+from oddsum.trace.containment import Containment
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.parts import Apart
 from oddsum.trace.search import first_true, steps_with
@@ -75,7 +75,7 @@ class Lookups:
 
         self._begin(f"Looking for {question.text}.", work, take)
 
-    def look_inside(self, traced: Traced, take: Callable[[Web | None, str], None]) -> None:
+    def look_inside(self, traced: Traced, take: Callable[[Containment | None, str], None]) -> None:
         """Run the case once more, up to the step in hand, to see what lies inside of what.
 
         ``take`` gets what is known then, or why that could not be found out.
@@ -86,8 +86,8 @@ class Lookups:
         case, step, run = traced.case, traced.step, traced.result.run
         self._inside = self._jobs.start(
             "inside",
-            lambda job: inside_at(plan, case, interpreter, step, run, job.stop),
-            done=lambda web: take(web, ""),
+            lambda job: containment_at(plan, case, interpreter, step, run, job.stop),
+            done=lambda containment: take(containment, ""),
             failed=lambda fault: take(None, str(fault)),
             replaces=self._inside,
         )

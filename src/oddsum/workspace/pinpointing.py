@@ -19,7 +19,7 @@ from oddsum.pinpoint.asking import Inquiry, inquire
 from oddsum.pinpoint.search import pinpoint
 from oddsum.plan.answers import read_answers, write_answers
 from oddsum.record.history import History
-from oddsum.record.uncovered import Levels, recall, remember
+from oddsum.record.revealed import Levels, recall, remember
 from oddsum.record.versions import version_of
 from oddsum.trace.ask import Story
 from oddsum.workspace.checking import Checking

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from oddsum.trace.aliases import ledger_at, may_share
-from oddsum.trace.inside import Web
+from oddsum.trace.containment import Containment
 from oddsum.tui.dialogs.page import TextPage
 from oddsum.tui.widgets.entries import Lines, entries_lines
 from oddsum.tui.widgets.prose import Prose
@@ -31,10 +31,10 @@ class LedgerPage(TextPage):
     def _lines(self, width: int) -> Lines:
         return entries_lines(self._found, width, self._word)
 
-    def take(self, web: Web | None, fault: str) -> None:
+    def take(self, containment: Containment | None, fault: str) -> None:
         """What lies inside of what is known, or why it is not."""
         if not self.is_current:
             return  # put away meanwhile
-        self._found = ledger_at(self.traced.story, self.step, web)
+        self._found = ledger_at(self.traced.story, self.step, containment)
         self._word = fault or ("" if any(e.places for e in self._found.entries) else NONE)
         self.query_one(Prose).write(self._lines)

@@ -155,7 +155,7 @@ def _binding_hooks(recorder: Any) -> dict[str, Any]:
     stack, module_holds, note = recorder.stack, recorder.module_holds, _binder(recorder)
     text = _binder(recorder, careful=False)
 
-    def let_go(told: Any) -> None:
+    def forget(told: Any) -> None:
         """A plain number, where a name of this call may have held an object."""
         if stack and stack[-1][0]:
             drop(~told[1])
@@ -169,7 +169,7 @@ def _binding_hooks(recorder: Any) -> dict[str, Any]:
     local, in_module = _ByType(note), _ByType(note)
 
     def watch(careful: bool) -> None:
-        local.update(dict.fromkeys(_PLAIN, let_go if careful else extend))
+        local.update(dict.fromkeys(_PLAIN, forget if careful else extend))
         in_module.update(dict.fromkeys(_PLAIN, let_go_in_module if careful else extend))
         local.update({str: note if careful else text})
         in_module.update({str: note if careful else text})

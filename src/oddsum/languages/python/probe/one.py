@@ -154,13 +154,13 @@ def _plain_compiler(data: Any, path: Any, select: Any) -> Any:
 def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, Any]:
     import ast
 
+    from .containment import StepLog
     from .imports import OwnFinder
     from .record import Recorder
     from .tasks import starts_threads
     from .weave import Weaver
-    from .web import StepLog
 
-    log = StepLog(request["web"]) if request.get("web") else None
+    log = StepLog(request["containment"]) if request.get("containment") else None
     recorder = Recorder(channel, request["limits"]["steps"], program.is_own, log)
     if log is not None:
         log.recorder, recorder.at_end = recorder, log.tell

@@ -11,12 +11,12 @@ from collections.abc import Callable
 
 import msgspec
 
-from oddsum.model.history import Unkept
+from oddsum.model.history import Autosaved
 from oddsum.record.history import History
 from oddsum.run.running import is_running
 
 
-def hold(history: History, change: Unkept) -> None:
+def keep_change(history: History, change: Autosaved) -> None:
     """Keep a change in hand, in the place of the one its window had before. Raises StoreError."""
     told = zlib.compress(msgspec.json.encode(change))
     with history.store.open() as link:
@@ -26,7 +26,7 @@ def hold(history: History, change: Unkept) -> None:
         )
 
 
-def let_go(history: History, window: int) -> None:
+def forget(history: History, window: int) -> None:
     """Forget what a window had in hand. Raises StoreError."""
     with history.store.open() as link:
         link.execute(
@@ -34,11 +34,13 @@ def let_go(history: History, window: int) -> None:
         )
 
 
-def left_behind(history: History, runs: Callable[[int], bool] = is_running) -> tuple[Unkept, ...]:
+def left_behind(
+    history: History, runs: Callable[[int], bool] = is_running
+) -> tuple[Autosaved, ...]:
     """What windows that are gone had in hand, the newest first. Raises StoreError."""
     with history.store.open() as link:
         rows = link.execute(
             "SELECT told FROM unkept WHERE program = ? ORDER BY at DESC", (history.number(link),)
         ).fetchall()
-    found = [msgspec.json.decode(zlib.decompress(told), type=Unkept) for (told,) in rows]
+    found = [msgspec.json.decode(zlib.decompress(told), type=Autosaved) for (told,) in rows]
     return tuple(change for change in found if not runs(change.window))

@@ -13,12 +13,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from conftest import DATA, OWN, other_interpreters
-from oddsum.check.inside import inside_at
+from oddsum.check.containment import containment_at
 from oddsum.check.traced import trace_case
 from oddsum.languages.language import Interpreter
 from oddsum.languages.python.interpreter import find_interpreter
+from oddsum.languages.python.probe.containment import StepLog
 from oddsum.languages.python.probe.guards import Cut
-from oddsum.languages.python.probe.web import StepLog
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.trace import Trace
@@ -27,7 +27,7 @@ from oddsum.run.case import run_case
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.trace.aliases import Ledger, ledger_at, may_share
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import Web, web_of
+from oddsum.trace.containment import Containment, web_of
 from oddsum.trace.record import Wanted, recording
 from woven import FILE, steps_of, woven
 
@@ -35,8 +35,10 @@ LEVELS = 3  # that a recording follows
 NAMES = st.sampled_from("abc")
 
 
-def recorded(source: str, step: int | None = None) -> tuple[Story, Web | None, dict[str, Any]]:
-    """A program's story, its web, and the names it leaves; ended after a step where one is given."""
+def recorded(
+    source: str, step: int | None = None
+) -> tuple[Story, Containment | None, dict[str, Any]]:
+    """A program's story, its containment, and the names it leaves; ended after a step where one is given."""
     log = None if step is None else StepLog(step)
     code, recorder, wire = woven(source, log)
     if log is not None:
@@ -47,10 +49,10 @@ def recorded(source: str, step: int | None = None) -> tuple[Story, Web | None, d
     if log is not None:
         log.tell()
     recorder.flush()
-    web = next((web_of(m["rows"]) for m in wire.messages if m["k"] == "web"), None)
+    containment = next((web_of(m["rows"]) for m in wire.messages if m["k"] == "containment"), None)
     steps = steps_of(wire)
     trace = Trace(program=FILE, case="one", number=1, steps=steps, outcome="", complete=log is None)
-    return Story(trace), web, names
+    return Story(trace), containment, names
 
 
 # -- the truth, from the objects themselves ------------------------------------------------------
@@ -133,10 +135,10 @@ def test_entries_are_the_objects_of_the_program_at_every_step(lines, data):
     story, _, _ = recorded(source)
     module = [n for n in range(1, story.last + 1) if story.step(n).frame == 0]
     step = data.draw(st.sampled_from(module))
-    _, web, names = recorded(source, step)
+    _, containment, names = recorded(source, step)
     callables = {n: v for n, v in names.items() if not callable(v) or n.startswith("__")}
-    assert web is not None
-    assert_true(ledger_at(story, step, web), callables)
+    assert containment is not None
+    assert_true(ledger_at(story, step, containment), callables)
 
 
 # -- in processes of their own ---------------------------------------------------------------------
@@ -151,7 +153,7 @@ def ledger(path: Path, step: int = 0, interpreter: Interpreter = OWN) -> Ledger:
     plan, case = planned(path)
     story = Story(trace_case(plan, case, interpreter)[0])
     step = step or story.last
-    return ledger_at(story, step, inside_at(plan, case, interpreter, step))
+    return ledger_at(story, step, containment_at(plan, case, interpreter, step))
 
 
 @pytest.mark.parametrize(
@@ -170,8 +172,8 @@ def test_steps_are_counted_as_in_a_trace(path):
         whole = told()
         last = len(whole.trace.steps)
         for step in (1, last // 3, last - 1, last):
-            found = told(web=step)
-            assert found.web is not None
+            found = told(containment=step)
+            assert found.containment is not None
             assert (len(found.trace.steps) == last) == (step == last)
 
 
@@ -231,8 +233,8 @@ def test_an_error_s_last_step_is_told(tmp_path):
     (tmp_path / "p.py").write_text("def f(xs):\n    ys = [xs, xs]\n    ys[9]\nf([1])\n")
     plan, case = planned(tmp_path / "p.py")
     story = Story(trace_case(plan, case, OWN)[0])
-    web = inside_at(plan, case, OWN, story.last)
-    assert [e.holders for e in ledger_at(story, story.last, web).entries] == [
+    containment = containment_at(plan, case, OWN, story.last)
+    assert [e.holders for e in ledger_at(story, story.last, containment).entries] == [
         ("f.xs", "f.ys[0]", "f.ys[1]"), ("f.ys",)]  # fmt: skip
 
 
@@ -246,4 +248,4 @@ def test_a_run_that_ends_before_the_step_is_told(tmp_path):
     (tmp_path / "p.py").write_text("import os\nx = [[1]]\nos._exit(0)\n")
     plan, case = planned(tmp_path / "p.py")
     with pytest.raises(RunError, match="did not come to step 50"):
-        inside_at(plan, case, OWN, 50)
+        containment_at(plan, case, OWN, 50)

@@ -1,7 +1,8 @@
 """Which objects lie inside of which, at one step: told by a recording made for it.
 
-The rows come from ``probe/web.py``. What holds an object is the nearest object around it: of a list
-of two rows, a row's own items are held by the row, however long the way from the name is.
+The rows come from the probe's ``containment.py``. What holds an object is the nearest object around
+it: of a list of two rows, a row's own items are held by the row, however long the way from the name
+is.
 """
 
 from __future__ import annotations
@@ -17,7 +18,7 @@ ATTRIBUTE = "≠"
 
 
 @dataclass(frozen=True)
-class Web:
+class Containment:
     """Objects by number: ``ways[outer][way]`` is the object there."""
 
     ways: dict[int, dict[Way, int]]
@@ -32,12 +33,12 @@ class Web:
         return {member: list(places) for member, places in found.items()}
 
 
-def web_of(rows: Iterable[list[Any]]) -> Web:
+def web_of(rows: Iterable[list[Any]]) -> Containment:
     """The rows of the probe, by object."""
     ways: dict[int, dict[Way, int]] = {}
     for outer, way, member in rows:
         ways.setdefault(outer, {})[tuple(way)] = member
-    return Web(ways)
+    return Containment(ways)
 
 
 def _nearest(root: int, inside: dict[Way, int], way: Way) -> tuple[int, Way]:

@@ -6,11 +6,11 @@ import sys
 
 import pytest
 
-from oddsum.model.history import Unkept
+from oddsum.model.history import Autosaved
+from oddsum.record.autosave import forget, keep_change, left_behind
 from oddsum.record.history import History
 from oddsum.record.migrations import MIGRATIONS
 from oddsum.record.store import Store
-from oddsum.record.unkept import hold, left_behind, let_go
 from oddsum.run.running import is_running, own_process
 
 
@@ -20,7 +20,7 @@ def history(tmp_path):
 
 
 def change(window=7, text="fare = 6\n", at=1.0):
-    return Unkept(at=at, window=window, file="fares.py", before="fare = 5\n", text=text,
+    return Autosaved(at=at, window=window, file="fares.py", before="fare = 5\n", text=text,
                   cursor=(3, 4))  # fmt: skip
 
 
@@ -29,35 +29,35 @@ def gone(window):
 
 
 def test_a_change_comes_back_as_it_was_held(history):
-    hold(history, change())
+    keep_change(history, change())
     assert left_behind(history, gone) == (change(),)
 
 
 def test_a_window_holds_one_change_the_last(history):
-    hold(history, change())
-    hold(history, change(text="fare = 7\n", at=2.0))
+    keep_change(history, change())
+    keep_change(history, change(text="fare = 7\n", at=2.0))
     (left,) = left_behind(history, gone)
     assert left.text == "fare = 7\n"
 
 
 def test_two_windows_do_not_write_over_each_other(history):
-    hold(history, change(7, at=1.0))
-    hold(history, change(8, at=2.0))
+    keep_change(history, change(7, at=1.0))
+    keep_change(history, change(8, at=2.0))
     assert [c.window for c in left_behind(history, gone)] == [8, 7]  # the newest first
-    let_go(history, 8)
+    forget(history, 8)
     assert [c.window for c in left_behind(history, gone)] == [7]
 
 
 def test_what_a_running_window_has_in_hand_is_its_own(history):
-    hold(history, change(7))
-    hold(history, change(8, at=2.0))
+    keep_change(history, change(7))
+    keep_change(history, change(8, at=2.0))
     assert [c.window for c in left_behind(history, lambda window: window == 8)] == [7]
 
 
 def test_another_program_is_not_offered_it(history, tmp_path):
-    hold(history, change())
+    keep_change(history, change())
     assert left_behind(History(tmp_path / "decks.py", history.store), gone) == ()
-    let_go(History(tmp_path / "decks.py", history.store), 7)
+    forget(History(tmp_path / "decks.py", history.store), 7)
     assert left_behind(history, gone) == (change(),)
 
 
@@ -65,7 +65,7 @@ def test_a_record_from_before_it_held_changes_is_brought_up_to_date(tmp_path):
     old = History(tmp_path / "fares.py", Store(tmp_path / "history.db", MIGRATIONS[:2]))
     assert old.count() == 0
     new = History(tmp_path / "fares.py", Store(tmp_path / "history.db"))
-    hold(new, change())
+    keep_change(new, change())
     assert left_behind(new, gone) == (change(),)
 
 

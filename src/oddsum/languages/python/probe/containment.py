@@ -19,7 +19,7 @@ _LEAVING = frozenset({"r", "y", "x"})  # after these, what a call's names held i
 
 
 class StepLog(list):  # type: ignore[type-arg]
-    """A recorder's log that tells the web after step ``step``, and ends the recording there.
+    """A recorder's log that tells what lies inside of what after ``step``, and ends there.
 
     It counts as whoever decodes the log does: see ``trace/decode.py``.
     """
@@ -44,11 +44,11 @@ class StepLog(list):  # type: ignore[type-arg]
         super().extend(told)
 
     def tell(self) -> None:
-        """Send the web, once: as it was before the step's call was left, or as it is."""
+        """Send the containment, once: as it was before the step's call was left, or as it is."""
         if not self.told:
             self.told = True
             rows = self._web if self._web is not None else _web(self.recorder.holdings)
-            self.recorder.channel.send("web", rows=rows, steps=self.begun)
+            self.recorder.channel.send("containment", rows=rows, steps=self.begun)
 
     def _event(self, tag: Any, first: Any) -> None:
         if self.told:

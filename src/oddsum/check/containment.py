@@ -12,30 +12,30 @@ from oddsum.model.outcome import Run
 from oddsum.run.begin import fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.scratch import Scratch, bundle
-from oddsum.trace.inside import Web, web_of
+from oddsum.trace.containment import Containment, web_of
 from oddsum.trace.record import Wanted, recording
 
 
-def inside_at(
+def containment_at(
     plan: Plan,
     case: Case,
     interpreter: Interpreter,
     step: int,
     plain: Run | None = None,
     stop: threading.Event | None = None,
-) -> Web:
-    """The web of a case after a step. Raises Cancelled, StartError, RunError."""
+) -> Containment:
+    """The containment of a case after a step. Raises Cancelled, StartError, RunError."""
     start = fresh(interpreter)
     with Scratch(bundle(plan)) as scratch:
         plain = plain or run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("It was stopped.")
-        told = recording(plan, case, scratch, start, plain, Wanted(web=step), stop)
+        told = recording(plan, case, scratch, start, plain, Wanted(containment=step), stop)
         if cancelled(told.run):
             raise Cancelled("It was stopped.")
-    if told.web is None:
+    if told.containment is None:
         raise RunError(
             "What lies inside of what could not be told: the program, run once more, did not come "
             f"to step {step:,}."
         )
-    return web_of(told.web)
+    return web_of(told.containment)

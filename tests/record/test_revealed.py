@@ -11,8 +11,8 @@ from oddsum.model.history import Version
 from oddsum.plan.read import read_plan
 from oddsum.record.assemble import assemble
 from oddsum.record.history import History
+from oddsum.record.revealed import recall, remember
 from oddsum.record.store import Store
-from oddsum.record.uncovered import recall, remember
 from oddsum.record.versions import version_of
 
 pytestmark = pytest.mark.usefixtures("searched_once")
