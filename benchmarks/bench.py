@@ -12,6 +12,7 @@ import sys
 from collections.abc import Callable
 
 import checking
+import keys
 import mending
 import painting
 import plans
@@ -26,6 +27,7 @@ PARTS: dict[str, Callable[[], list[Figure]]] = {
     "trials": trials.measure,
     "checking": checking.measure,
     "painting": painting.measure,
+    "keys": keys.measure,
     "plans": plans.measure,
     "mending": mending.measure,
 }

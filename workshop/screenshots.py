@@ -38,7 +38,9 @@ FONTS = (
 NAMED = {" ": "space", ":": "colon", ".": "full_stop"}
 # What is waited for between keys, by a word that is no key.
 WAITS: dict[str, Callable[[Any], bool]] = {
-    "~tried": lambda work: work.mending.draft is not None and work.mending.draft.shown and bool(work.tries.all),
+    "~tried": lambda work: (
+        work.mending.draft is not None and work.mending.draft.shown and bool(work.tries.all)
+    ),
     "~kept": lambda work: bool(work.recording.record.entries) and work.tries.all[-1].kept,
     "~recorded": lambda work: work.recording.record.count > 0,
 }
@@ -138,7 +140,9 @@ async def pictures(
         work = app.workspace
         await until(
             pilot,
-            lambda: bool(work.checking.checked_at or work.checking.fault) or len(app.screen_stack) > 1,
+            lambda: (
+                bool(work.checking.checked_at or work.checking.fault) or len(app.screen_stack) > 1
+            ),
         )
         if work.checking.odd():
             await pilot.pause(1.0)  # what they share is looked for behind the scenes
@@ -161,7 +165,8 @@ async def pictures(
                 if key == "v":
                     await pilot.pause(1.5)
                 if key == "3":
-                    await until(pilot, lambda: bool(work.pinpointing.search and work.pinpointing.search.found))
+                    leads = work.pinpointing
+                    await until(pilot, lambda: bool(leads.search and leads.search.found))
             await pilot.pause(0.3)
             app.clear_notifications()
             await pilot.pause(0.3)

@@ -64,8 +64,8 @@ def ledger_at(story: Story, number: int, containment: Containment | None = None)
 
     A value that can change is told by the number of the object it is, which the recording has: two
     names with one number are two names for one object. With a ``containment`` of the step the same
-    is told of what lies inside: an object that a name or a second place holds as well is an entry of its
-    own, and others carry its number. One that is held once stands in its holder's content.
+    is told of what lies inside: an object that a name or a second place holds as well is an entry
+    of its own, and others carry its number. One that is held once stands in its holder's content.
     """
     values = story.values_at(number)
     named: dict[int, list[str]] = {}
