@@ -38,9 +38,8 @@ FONTS = (
 NAMED = {" ": "space", ":": "colon", ".": "full_stop"}
 # What is waited for between keys, by a word that is no key.
 WAITS: dict[str, Callable[[Any], bool]] = {
-    "~tried": lambda work: (
-        work.mending.draft is not None and work.mending.draft.shown and bool(work.tries.all)
-    ),
+    "~tried": lambda work: bool(work.mending.draft and work.mending.draft.shown and work.tries.all),
+    "~searched": lambda work: bool(work.pinpointing.search and work.pinpointing.search.found),
     "~kept": lambda work: bool(work.recording.record.entries) and work.tries.all[-1].kept,
     "~recorded": lambda work: work.recording.record.count > 0,
 }
@@ -165,8 +164,7 @@ async def pictures(
                 if key == "v":
                     await pilot.pause(1.5)
                 if key == "3":
-                    leads = work.pinpointing
-                    await until(pilot, lambda: bool(leads.search and leads.search.found))
+                    await until(pilot, lambda: WAITS["~searched"](work))
             await pilot.pause(0.3)
             app.clear_notifications()
             await pilot.pause(0.3)
