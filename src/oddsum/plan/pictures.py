@@ -134,35 +134,21 @@ def _rect(element: ElementTree.Element) -> Iterator[tuple[Point, Point]]:
 
 
 def _path(element: ElementTree.Element) -> Iterator[tuple[Point, Point]]:
-    here = start = (0.0, 0.0)
-    for letter, rest in re.findall(r"([A-Za-z])([^A-Za-z]*)", element.get("d") or ""):
-        numbers = [float(n) for n in _NUMBER.findall(rest)]
-        upper, relative = letter.upper(), letter.islower()
-        if upper == "Z":
-            yield here, start
-            here = start
+    from svgelements import Close, Line, Move
+    from svgelements import Path as Drawn
+
+    try:
+        pieces = list(Drawn(element.get("d") or ""))
+    except (ValueError, IndexError, TypeError) as error:
+        raise PlanError(f"A path cannot be read: {element.get('d')}.") from error
+    for piece in pieces:
+        if isinstance(piece, Move):
             continue
-        if upper not in "MLHV":
-            raise PlanError(f"A path with curves ({letter}) is not read as a drawing of lines.")
-        for x, y in _ends(upper, numbers, here, relative):
-            if upper == "M":
-                start = (x, y)
-                upper = "L"  # further pairs after a move are lines
-            else:
-                yield here, (x, y)
-            here = (x, y)
-
-
-def _ends(letter: str, numbers: list[float], here: Point, relative: bool) -> Iterator[Point]:
-    if letter in "HV":
-        for n in numbers:
-            base = here if relative else (0.0, 0.0)
-            here = (base[0] + n, here[1]) if letter == "H" else (here[0], base[1] + n)
-            yield here
-        return
-    for x, y in zip(numbers[::2], numbers[1::2], strict=False):
-        here = (here[0] + x, here[1] + y) if relative else (x, y)
-        yield here
+        if not isinstance(piece, (Line, Close)):
+            kind = type(piece).__name__
+            raise PlanError(f"A path with curves ({kind}) is not read as a drawing of lines.")
+        if piece.start is not None and piece.end is not None:
+            yield (piece.start.x, piece.start.y), (piece.end.x, piece.end.y)
 
 
 def _points(text: str) -> list[Point]:
