@@ -12,10 +12,10 @@ from textual.containers import Vertical
 from oddsum.advise.advice import Advice, Proposal
 from oddsum.formats.advice_text import asked_of
 from oddsum.model.case import Case
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.dialogs.page import fit_rows
-from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import Cell, Piece, cell, clean
@@ -36,7 +36,7 @@ class AdvicePage(Dialog[tuple[Case, ...] | None]):
     def compose(self) -> ComposeResult:
         """The rows, the one in hand in full, the keys."""
         with Vertical(id="card", classes="-wide"):
-            yield Heading("WHAT NO CASE TRIES YET", keys_words("advice"))
+            yield KeysHeading("WHAT NO CASE TRIES YET", "advice")
             yield RuledTable(id="gaps")
             yield Prose(self._in_hand, id="in-hand")
 

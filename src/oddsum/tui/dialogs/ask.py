@@ -12,9 +12,9 @@ from textual.containers import Vertical
 from textual.widgets import Input, Label
 
 from oddsum.model.errors import OddSumError
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 
 
 class Ask(Dialog[str | None]):
@@ -38,7 +38,7 @@ class Ask(Dialog[str | None]):
     def compose(self) -> ComposeResult:
         """One field, with what is wrong under it."""
         with Vertical(id="card"):
-            yield Heading(self._title, keys_words("ask"))
+            yield KeysHeading(self._title, "ask")
             yield Label(self._label, classes="label")
             yield Input(self._typed, placeholder=self._example)
             yield Label("", classes="fault", id="error")

@@ -14,9 +14,9 @@ from textual.widgets import Button, Input, Label, Select, TextArea
 from oddsum.languages.notation import PLANS
 from oddsum.languages.outline import Function
 from oddsum.model.case import Case, Kind
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 
 _KINDS: tuple[tuple[str, Kind], ...] = (
     ("normal: everyday data", "normal"),
@@ -56,7 +56,7 @@ class CaseCard(Dialog[Case | None]):
         first = self.title_words or first
         case = self.begun or Case(number=self.number, name="")
         with Vertical(id="card", classes="-wide"), VerticalScroll(id="scroll", can_focus=False):
-            yield Heading(first, keys_words("case_card"))
+            yield KeysHeading(first, "case_card")
             yield Label("Its name, in your own words", classes="label")
             yield Input(case.name, placeholder="for example: two adults, one child", id="name")
             yield Select(_KINDS, value=case.kind, allow_blank=False, id="kind", compact=True)

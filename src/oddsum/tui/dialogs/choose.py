@@ -10,9 +10,9 @@ from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
 from textual.widgets import Button
 
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
 from oddsum.workspace.interface import Choice
@@ -30,7 +30,7 @@ class Choose(Dialog[str | None]):
     def compose(self) -> ComposeResult:
         """The sentences, then the answers."""
         with Vertical(id="card"):
-            yield Heading(self._choice.title, keys_words("choose"))
+            yield KeysHeading(self._choice.title, "choose")
             yield Prose(self._lines)
             with Horizontal():
                 for name, label in self._choice.answers:

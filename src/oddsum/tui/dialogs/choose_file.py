@@ -10,9 +10,9 @@ from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import Vertical
 
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import cell
 
@@ -29,7 +29,7 @@ class ChooseFile(Dialog[Path | None]):
     def compose(self) -> ComposeResult:
         """A row a file."""
         with Vertical(id="card"):
-            yield Heading(f"WHICH {self.what.upper()}?", keys_words("choose_file"))
+            yield KeysHeading(f"WHICH {self.what.upper()}?", "choose_file")
             yield RuledTable(id="files")
 
     def on_mount(self) -> None:

@@ -13,10 +13,10 @@ from textual.widgets import Input, Label
 from oddsum.trace.ask import Story
 from oddsum.trace.forecast import Cell, cells, judged
 from oddsum.trace.words import short
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.glyphs import own
-from oddsum.tui.widgets.heading import Heading
 
 
 class Forecast(Dialog[int | None]):
@@ -32,7 +32,7 @@ class Forecast(Dialog[int | None]):
     def compose(self) -> ComposeResult:
         """A field a cell; the cells after the first wrong one stay open."""
         with Vertical(id="card"):
-            yield Heading("WHAT COMES NEXT?", keys_words("forecast"))
+            yield KeysHeading("WHAT COMES NEXT?", "forecast")
             if not self.cells:
                 yield Label("Nothing more changes in this call after this step.", classes="hint")
             for n, one in enumerate(self.cells):

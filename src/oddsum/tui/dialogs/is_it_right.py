@@ -12,9 +12,9 @@ from textual.widgets import Button, Label
 
 from oddsum.compare.readings import reading
 from oddsum.model.outcome import CaseResult
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.picture import alone
 from oddsum.tui.widgets.prose import Prose
 from oddsum.tui.writing import Piece, clean
@@ -41,7 +41,7 @@ class IsItRight(Dialog[str | None]):
         if result.run.drawn is not None and result.run.drawn.lines:
             what = "What it drew, and printed:"
         with Vertical(id="card"):
-            yield Heading(f"CASE {result.number}: IS THIS RIGHT?", keys_words("is_it_right"))
+            yield KeysHeading(f"CASE {result.number}: IS THIS RIGHT?", "is_it_right")
             yield Label(what, classes="label")
             with VerticalScroll(id="scroll", can_focus=False):
                 yield Prose(self._lines)

@@ -13,9 +13,9 @@ from textual.widgets import Button, Label
 
 from oddsum.model.answer import Judged, Said
 from oddsum.pinpoint.asking import Inquiry
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
 
@@ -54,7 +54,7 @@ class Judge(Dialog[int | None]):
     def compose(self) -> ComposeResult:
         """The question, the answers, and what was said before."""
         with Vertical(id="card"):
-            yield Heading("IS THIS RIGHT?", keys_words("judge"), id="title")
+            yield KeysHeading("IS THIS RIGHT?", "judge", id="title")
             yield Label("", classes="label", id="left")
             yield Prose(id="question")
             with Horizontal():

@@ -10,9 +10,9 @@ from textual.binding import BindingType
 from textual.containers import Vertical
 from textual.widgets import Input, Label
 
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 
 
 class StepNumber(Dialog[int | None]):
@@ -27,7 +27,7 @@ class StepNumber(Dialog[int | None]):
     def compose(self) -> ComposeResult:
         """One field."""
         with Vertical(id="card"):
-            yield Heading("GO TO A STEP", keys_words("number"))
+            yield KeysHeading("GO TO A STEP", "number")
             yield Label(f"A number from 1 to {self.most:,}", classes="label")
             yield Input(type="integer", max_length=9)
             yield Label("", classes="fault", id="error")

@@ -18,12 +18,11 @@ from oddsum.tui.actions import (
     Focus,
     actions_under,
     bindings_for,
-    keys_words,
 )
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.glossary import words_of
 from oddsum.tui.glyphs import own
-from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, Writer, wrapped
 from oddsum.tui.writing import Piece
 from oddsum.workspace.interface import StationName
@@ -49,7 +48,7 @@ class TextPage(Dialog[None]):
     def compose(self) -> ComposeResult:
         """A heading, the lines, and how to put it away."""
         with Vertical(id="card", classes="-wide" if self._wide else ""):
-            yield Heading(self._title, keys_words("page"))
+            yield KeysHeading(self._title, "page")
             with VerticalScroll(id="scroll"):
                 yield Static("")
                 yield Prose(self._writer)

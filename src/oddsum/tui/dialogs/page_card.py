@@ -12,9 +12,9 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widgets import Button, Input, Label, TextArea
 
 from oddsum.model.history import Entry
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 
 
 class PageCard(Dialog[Entry | None]):
@@ -29,7 +29,7 @@ class PageCard(Dialog[Entry | None]):
     def compose(self) -> ComposeResult:
         """Where, what, how, and the learner's own words."""
         with Vertical(id="card"):
-            yield Heading("A PAGE OF THE NOTEBOOK", keys_words("page_card"))
+            yield KeysHeading("A PAGE OF THE NOTEBOOK", "page_card")
             with VerticalScroll(id="scroll", can_focus=False):
                 yield Label("Where was it?", classes="label")
                 yield Input(self.page.where, id="where", placeholder="fares.py, line 12")

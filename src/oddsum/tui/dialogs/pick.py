@@ -12,9 +12,9 @@ from textual.binding import BindingType
 from textual.containers import Vertical
 from textual.widgets import Label
 
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
 from oddsum.tui.writing import Cell
 
@@ -60,7 +60,7 @@ class Pick(Dialog[int | None]):
     def compose(self) -> ComposeResult:
         """The rows, and a sentence under them."""
         with Vertical(id="card", classes="-wide"):
-            yield Heading(self._title, keys_words(self._keys))
+            yield KeysHeading(self._title, self._keys)
             yield RuledTable(id="rows")
             if self._hint or self._hint_of is not None:
                 yield Label(self._hint, classes="hint", id="hint")

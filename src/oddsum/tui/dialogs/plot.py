@@ -12,10 +12,10 @@ from textual.widgets import Label
 from textual_plotext import PlotextPlot
 
 from oddsum.trace.series import Series
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.theme import rgb
-from oddsum.tui.widgets.heading import Heading
 
 _MARKS = ("braille", "dot")
 
@@ -35,7 +35,7 @@ class PlotPage(Dialog[None]):
     def compose(self) -> ComposeResult:
         """The plot, and what it shows."""
         with Vertical(id="card", classes="-wide -tall"):
-            yield Heading(self._title, keys_words("plot"))
+            yield KeysHeading(self._title, "plot")
             yield PlotextPlot(id="plot")
             yield Label(self._hint(), classes="hint")
 

@@ -18,9 +18,9 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.run.live import LiveRun, Recorded
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
-from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.widgets.live_terminal import LiveTerminal
 
 _PIECES = 4  # of output that may wait to be shown
@@ -60,7 +60,7 @@ class Recorder(Dialog[Case | None]):
     def compose(self) -> ComposeResult:
         """The terminal, what to do, and the answers once it has ended."""
         with Vertical(id="card", classes="-wide -tall"):
-            yield Heading(f"RECORD CASE {self.number}", keys_words("recorder"))
+            yield KeysHeading(f"RECORD CASE {self.number}", "recorder")
             yield LiveTerminal()
             yield Label(
                 "Type as in a terminal.",

@@ -9,11 +9,11 @@ from textual.binding import BindingType
 from textual.containers import Vertical
 
 from oddsum.model.outcome import CaseResult, Outcome
-from oddsum.tui.actions import DIALOGS, bindings_for, keys_words
+from oddsum.tui.actions import DIALOGS, bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.dialogs.page import fit_rows
 from oddsum.tui.glyphs import own
-from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.paired_text import HEAD, PairedText
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.writing import Piece
@@ -32,7 +32,7 @@ class TextsPage(Dialog[None]):
         """The texts, then the difference in words and the keys."""
         result = self.result
         with Vertical(id="card", classes="-wide"):
-            yield Heading(f"CASE {result.number}, SIDE BY SIDE", keys_words("texts"))
+            yield KeysHeading(f"CASE {result.number}, SIDE BY SIDE", "texts")
             yield PairedText(result.expected, result.actual, result.outcome is Outcome.DIFFERS)
             yield Prose(self._words)
 

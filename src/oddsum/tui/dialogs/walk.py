@@ -8,8 +8,9 @@ from textual.app import ComposeResult
 from textual.binding import BindingType
 from textual.containers import Vertical
 
-from oddsum.tui.actions import bindings_for, keys_words
+from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
+from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
@@ -73,15 +74,15 @@ class Walk(Dialog[int | None]):
     def compose(self) -> ComposeResult:
         """A heading, the card, and how to go on."""
         with Vertical(id="card"):
-            yield Heading(id="title")
+            yield KeysHeading("", "walk", id="title")
             yield Prose(self._lines)
 
     def on_mount(self) -> None:
         """Say which card it is."""
         heading = self.query_one("#title", Heading)
         heading.title = f"A WALK IN FIVE CARDS · {CARDS[self.card][1]}"
-        last = self.card == len(CARDS) - 1
-        heading.right = "Enter ends it" if last else keys_words("walk")
+        if self.card == len(CARDS) - 1:
+            heading.right = "Enter ends it"
 
     def _lines(self, width: int) -> list[list[Piece]]:
         _, _, texts, keys = CARDS[self.card]

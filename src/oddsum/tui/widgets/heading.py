@@ -27,9 +27,7 @@ class Heading(Widget):
         """Draw the rule with the heading in it."""
         width = self.size.width
         rule = "blue" if self.lit else "rule"
-        right = self.right
-        if cell_len(self.title) + cell_len(right) + 10 > width:
-            right = ""
+        right = self.shown(width - cell_len(self.title) - 10)
         line = Line(self.app.theme)
         line.put(Piece("── ", rule), Piece(self.title, "blue" if self.lit else "straw", bold=True))
         tail = cell_len(right) + 4 if right else 0
@@ -38,3 +36,7 @@ class Heading(Widget):
         if right:
             line.put(Piece(f" {right} ", "quiet"), Piece("──", rule))
         return line.strip(width)
+
+    def shown(self, room: int) -> str:
+        """What of ``right`` is drawn in so many cells: all, or nothing."""
+        return self.right if cell_len(self.right) <= room else ""
