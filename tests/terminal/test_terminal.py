@@ -286,6 +286,7 @@ def test_the_learner_s_own_editor_takes_the_screen_and_gives_it_back(terminal, d
     terminal.until("2 settled   0 broke")
 
 
+@ONE_SIZE
 def test_a_terminal_closed_on_a_change_does_not_lose_it(terminal, demo):
     path = demo / "fares.py"
     mend_line_10(terminal, path)

@@ -110,7 +110,8 @@ async def test_every_dialog_s_keys_act_and_esc_leaves_it_and_changes_nothing(dem
         for name in DIALOGS:
             dialog, closed = await opened_dialog(pilot, name)
             assert way_out(name) in screen(pilot), name
-            await press_every_key(pilot, name)
+            if size == WIDE:
+                await press_every_key(pilot, name)
             if name == "recorder":  # a key of its own here goes to the program that is recorded
                 dialog.dismiss(None)
             else:
