@@ -13,7 +13,7 @@ test: $(VENV)/.installed-test tmux
 	$(BIN)/ruff check src tests benchmarks workshop
 	$(BIN)/ruff format --check src tests benchmarks workshop
 	$(BIN)/mypy
-	$(BIN)/python -m pytest -n 2 --dist worksteal
+	$(BIN)/python -m pytest -n 3 --dist worksteal
 
 # What runs longer than a test may: random programs and plans by the thousand, from other seeds.
 soak: $(VENV)/.installed-test tmux
