@@ -7,7 +7,7 @@ from oddsum.languages import cannot
 from oddsum.model.errors import OddSumError
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job, Jobs, under_way
 
 
 class Advising:
@@ -25,7 +25,7 @@ class Advising:
     @property
     def busy(self) -> bool:
         """Whether it is being looked for."""
-        return self._job is not None and not self._job.over
+        return under_way(self._job)
 
     def forget(self) -> None:
         """Program or plan is another now."""

@@ -23,7 +23,7 @@ from oddsum.record.versions import version_of
 from oddsum.run.scratch import bundle
 from oddsum.workspace.files import Files
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job, Jobs, under_way
 from oddsum.workspace.shared import Shared
 
 
@@ -142,7 +142,7 @@ class Checking:
     @property
     def busy(self) -> bool:
         """Whether a check is under way."""
-        return self.job is not None and not self.job.over
+        return under_way(self.job)
 
     @property
     def stale(self) -> bool:

@@ -62,6 +62,11 @@ class Job:
         self.stop.set()
 
 
+def under_way(job: Job | None) -> bool:
+    """Whether there is a job, and something of it is still to come."""
+    return job is not None and not job.over
+
+
 def _on_a_thread(name: str, work: Call) -> None:
     threading.Thread(target=work, name=name).start()
 

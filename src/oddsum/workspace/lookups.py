@@ -14,7 +14,7 @@ from oddsum.trace.parts import Apart
 from oddsum.trace.search import first_true, steps_with
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job, Jobs, under_way
 from oddsum.workspace.tracing import Traced, Tracing
 
 
@@ -113,7 +113,7 @@ class Lookups:
 
     def stop(self) -> bool:
         """Stop looking; says whether something was looked for."""
-        was = bool(self.doing) or (self._inside is not None and not self._inside.over)
+        was = bool(self.doing) or under_way(self._inside)
         for job in (self._job, self._inside):
             self._jobs.cancel(job)
         self.doing = ""

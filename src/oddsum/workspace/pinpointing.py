@@ -24,7 +24,7 @@ from oddsum.record.versions import version_of
 from oddsum.trace.ask import Story
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job, Jobs, under_way
 from oddsum.workspace.tracing import Tracing, Wish
 
 RECORD_LANE = "record"  # whatever is written to the record or read from it, one after the other
@@ -89,7 +89,7 @@ class Pinpointing:
     @property
     def busy(self) -> bool:
         """Whether a search is under way."""
-        return self._job is not None and not self._job.over
+        return under_way(self._job)
 
     def lead_in_hand(self) -> Lead | None:
         """The lead that the cursor is on."""

@@ -23,7 +23,7 @@ from oddsum.trace.claims import claims_for, first_broken
 from oddsum.trace.diff import same_steps
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job, Jobs, under_way
 
 Place = tuple[str, int]  # a file as steps name it, and a line from 1
 
@@ -121,7 +121,7 @@ class Tracing:
     @property
     def busy(self) -> bool:
         """Whether a case is being recorded."""
-        return self._job is not None and not self._job.over
+        return under_way(self._job)
 
     @property
     def walked(self) -> Traced | None:
