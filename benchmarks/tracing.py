@@ -13,12 +13,15 @@ from figures import Figure, in_turn, middle, ratio
 
 from oddsum.languages.python.asking import Question
 from oddsum.languages.python.interpreter import find_interpreter
+from oddsum.languages.python.loops import loops
 from oddsum.model.case import Case, Plan
 from oddsum.model.trace import Trace
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.source.program import Source
 from oddsum.trace.ask import Story
+from oddsum.trace.loops import passes, told
 from oddsum.trace.record import Wanted, recording
 from oddsum.trace.search import first_true
 
@@ -72,9 +75,24 @@ def measure() -> list[Figure]:
             "a million steps recorded", recorded - began, "s", "", "the plain run, probe and tool"
         ),
         Figure("indexes made", prepared - recorded, "s", "", "behind the scenes, once a recording"),
+        _loops(story, prepared - recorded),
         *_jumps(story),
         *_apart(),
     ]
+
+
+def _loops(story: Story, indexes: float) -> Figure:
+    """Every time its loops were gone through, in sentences, against making the indexes once."""
+    source = Source("fares.py", DAY.format(days=MANY))
+    began = time.perf_counter()
+    count = rounds = 0
+    for loop in loops(source):
+        for one in passes(story, loop)[:200]:
+            told(story, loop, one)
+            count, rounds = count + 1, rounds + one.rounds
+    spent = time.perf_counter() - began
+    how = f"{count:,} times through a loop, {rounds:,} rounds in all: {spent:.3f} s"
+    return Figure("loops told / indexes made", spent / indexes, "x", "", how)
 
 
 def _recorded(days: int) -> Trace:

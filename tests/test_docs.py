@@ -11,7 +11,7 @@ from oddsum.cli import cli
 from oddsum.demo.copy import DEMOS
 from oddsum.languages.python.edits import EDIT_RULES
 from oddsum.languages.python.notes import RULES
-from oddsum.plan import read
+from oddsum.plan import rows
 from oddsum.tui.actions import STATIONS, actions_of
 
 ROOT = Path(__file__).parents[1]
@@ -27,7 +27,7 @@ def test_every_key_of_a_plan_is_explained_and_no_other():
     for line in text_of("docs/plan.md").splitlines():
         if line.startswith("| `") and not line.startswith(("| `=", "| `≠", "| `!", "| `∞", "| `?")):
             told |= set(re.findall(r"`(\w+)`", line.split("|")[1]))
-    assert told == set(read._CASE) | set(read._TOP)
+    assert told == set(rows.CaseRow.__struct_fields__) | set(rows.TopRow.__struct_fields__)
 
 
 def test_every_command_and_option_of_the_readme_exists():

@@ -18,7 +18,7 @@ ROOT = Path(__file__).parents[1]
 # The tests that try random programs, plans, texts or traces.
 WHERE = (
     "tests/languages", "tests/trace", "tests/pinpoint", "tests/plan", "tests/compare",
-    "tests/model", "tests/source",
+    "tests/model", "tests/source", "tests/truth",
 )  # fmt: skip
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import contextlib
+import os
 import signal
 import sys
 import time
@@ -169,12 +171,14 @@ class _Check:
 
     def _checked(self, force: bool) -> tuple[CaseResult, ...]:
         from oddsum.check.plan import check_all
+        from oddsum.check.unrepeatable import unrepeatable
         from oddsum.formats.table import write
         from oddsum.run.scratch import bundle
 
         plan, interpreter = ready(self.program, self.plan_file, self.python)
         files = bundle(plan)
         say(files.left_out)
+        say(unrepeatable(plan))
         started = time.monotonic()
         results = check_all(plan, interpreter, files=files)
         seconds = time.monotonic() - started
@@ -253,13 +257,14 @@ def trace(
 
 
 def _more_commands() -> None:
-    """``oddsum plan ...``, ``chart``, ``report`` and ``completion``, each in a file of its own."""
+    """``oddsum plan ...``, ``ask``, ``chart``, ``report``, ``completion``: each in its own file."""
+    from oddsum.cli_ask import ask
     from oddsum.cli_chart import chart
     from oddsum.cli_completion import completion
     from oddsum.cli_plan import plan
     from oddsum.cli_report import report
 
-    for command in (plan, chart, report, completion):
+    for command in (plan, ask, chart, report, completion):
         cli.add_command(command)
 
 
@@ -345,11 +350,10 @@ def _refuse_elsewhere() -> None:
 def main() -> NoReturn:
     """Run the command line; every failure becomes a sentence and a status."""
     signal.signal(signal.SIGTERM, _interrupted)
-    for stream in (sys.stdout, sys.stderr):
-        if hasattr(stream, "reconfigure"):
-            stream.reconfigure(encoding="utf-8", errors="replace")
+    _ready_streams()
     try:
         cli.main(standalone_mode=False)
+        sys.stdout.flush()
         status = 0
     except click.exceptions.Abort:
         status = 130
@@ -364,7 +368,46 @@ def main() -> NoReturn:
     except BrokenPipeError:
         sys.stderr.close()
         status = 0
+    except SystemExit as stop:
+        status = _flushed(stop.code if isinstance(stop.code, int) else 0)
+    except OSError as error:
+        status = _unwritten(error)
+    except Exception as error:
+        from oddsum.source.fault_report import fault_told
+
+        where = " ".join(sys.argv[1:2]) or "start"
+        status = tell(fault_told(error, where, __version__), "text")
     sys.exit(status)
+
+
+def _ready_streams() -> None:
+    """Text in UTF-8; where a stream was closed, what is written there is nowhere."""
+    for name in ("stdout", "stderr"):
+        stream = getattr(sys, name)
+        if stream is None:
+            setattr(sys, name, open(os.devnull, "w", encoding="utf-8"))  # noqa: SIM115
+        elif hasattr(stream, "reconfigure"):
+            stream.reconfigure(encoding="utf-8", errors="replace")
+
+
+def _flushed(status: int) -> int:
+    """The status of a command, once what it printed has been taken; else that it was not."""
+    try:
+        sys.stdout.flush()
+    except BrokenPipeError:
+        sys.stderr.close()
+    except OSError as error:
+        return _unwritten(error)
+    return status
+
+
+def _unwritten(error: OSError) -> int:
+    """The answer could not be written: standard output is full, or gone."""
+    with contextlib.suppress(OSError, ValueError):
+        sys.stdout.close()  # what is left in it could not be written either
+    sys.stdout = open(os.devnull, "w", encoding="utf-8")  # noqa: SIM115
+    reason = error.strerror or str(error)
+    return tell(OddSumError(f"The answer could not be written: {reason}."), "text")
 
 
 def _interrupted(_signal: int, _frame: object) -> NoReturn:

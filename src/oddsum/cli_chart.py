@@ -21,7 +21,7 @@ if TYPE_CHECKING:
     from oddsum.model.picture import Picture
     from oddsum.trace.ask import Story
     from oddsum.trace.containment import Containment
-    from oddsum.trace.loops import Pass
+    from oddsum.trace.rounds import Pass
 
 
 @dataclass(frozen=True)

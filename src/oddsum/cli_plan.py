@@ -65,9 +65,27 @@ def take_in(
     if not found.cases:
         raise PlanError(f"No example was found in {program.name}; nothing was added.")
     file = _plan_file(program, plan_file)
-    file.add(*_of_kind(found.cases, kind))
-    count = len(found.cases)
-    say(f"{count} case{'s' if count != 1 else ''} added to {file.path.name}.")
+    there = {_apart(c) for c in file.plan().cases}
+    new = [c for c in _of_kind(found.cases, kind) if _apart(c) not in there]
+    if new:
+        file.add(*new)
+    say(f"{_cases(len(new))} added to {file.path.name}.")
+    known = len(found.cases) - len(new)
+    say(
+        known
+        and f"{_cases(known)} stood in it already, and {'was' if known == 1 else 'were'} left."
+    )
+
+
+def _cases(count: int) -> str:
+    return f"{count} case{'' if count == 1 else 's'}"
+
+
+def _apart(case: Case) -> object:
+    """What tells a case from another, wherever it stands and whatever it is called."""
+    import msgspec
+
+    return msgspec.json.encode(msgspec.structs.replace(case, number=0, name=""))
 
 
 def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> Imported:

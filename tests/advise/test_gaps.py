@@ -103,6 +103,26 @@ def test_each_ready_made_input_was_run_and_does_try_what_is_missing(tmp_path):
     assert not any(r.run.starved or r.run.unread for r in results)
 
 
+WEIGHTS = """\
+total = n = 0
+line = input("Weight? ")
+while line != "no":
+    total += float(line)
+    n += 1
+    line = input("Weight? ")
+if n > 3:
+    total -= 5
+print(total)
+"""
+
+
+def test_a_loop_that_ends_with_a_word_gets_other_numbers_of_rounds(tmp_path):
+    case = {"name": "three", "stdin": "20\n10\n12.5\nno\n", "stdout": "42.5\n"}
+    advice, _ = advice_on(tmp_path, WEIGHTS, case)
+    typed = {p.case.stdin for p in advice.proposals if p.case}
+    assert {"no\n", "20\nno\n", "20\n10\n12.5\n12.5\nno\n"} <= typed
+
+
 def test_a_plan_that_tries_everything_is_not_asked_for_more(tmp_path):
     advice, _ = advice_on(
         tmp_path,

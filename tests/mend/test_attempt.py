@@ -89,6 +89,8 @@ def test_the_same_text_is_the_same_try():
     ("effect", "words"),
     [
         (Effect(agreeing=2, cases=3), "It changes nothing that any case shows."),
+        (Effect(agreeing=2, cases=3, from_nothing=True),
+         "Now the program can start: 2 of 3 cases agree."),
         (Effect(settled=(2,), agreeing=3, cases=3),
          "It settles case 2 and breaks none: every case agrees."),
         (Effect(settled=(2, 4), agreeing=3, cases=4), "It settles cases 2 and 4 and breaks none."),

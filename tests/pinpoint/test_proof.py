@@ -79,3 +79,16 @@ def test_a_later_case_shows_what_an_earlier_one_does_not(tmp_path):
     cases = {n: (Case(number=n, name=str(n), stdin=""), s) for n, s in ((1, first), (2, second))}
     found = prove(edit(2, "age <= 16", "age < 16"), source, cases)
     assert (found.case, found.then) == (2, "There it would give False.")
+
+
+def test_objects_that_only_their_class_could_compare_are_told_by_content(tmp_path):
+    text = (
+        "class Boat:\n    def __init__(self, n):\n        self.n = n\n"
+        "    def __eq__(self, other):\n        return self.n == other.n\n"
+        "one, two, three = Boat(1), Boat(2), Boat(1)\nbest = one\n"
+    )
+    story, source = told(tmp_path, text)
+    stories = {1: (Case(number=1, name="a", stdin=""), story)}
+    other = prove(edit(7, "one", "two"), source, stories)
+    assert "that gives Boat(n=1)" in other.text and "Boat(n=2)" in other.then
+    assert prove(edit(7, "one", "three"), source, stories).text.startswith("In case 1, line 7 runs")

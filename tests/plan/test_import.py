@@ -71,6 +71,51 @@ def test_examples_in_docstrings_become_cases_that_agree(tmp_path):
     assert checked == [("returns",), ("returns",), ("stdout",), ("raises",), ("check",), ("check",)]
 
 
+MORE_EXAMPLES = '''
+"""Boats.
+
+>>> box = []
+>>> box.append(3)
+>>> box
+[3]
+>>> box.pop()
+3
+>>> len(box)
+0
+>>> for n in range(2):
+...     print(n)
+0
+1
+>>> list(range(20))  # given: +ELLIPSIS
+[0, 1, ..., 19]
+>>> print("a   b")  # given: +NORMALIZE_WHITESPACE
+a b
+>>> print("Boat", 17)  # given: +ELLIPSIS
+Boat ...
+>>> print("a", "", "b", sep=chr(10))
+a
+<BLANKLINE>
+b
+>>> box.nothing()  # given: +SKIP
+77
+"""
+'''
+
+
+def test_examples_follow_each_other_and_are_read_as_they_ask(tmp_path):
+    path = tmp_path / "x.py"
+    path.write_text(MORE_EXAMPLES)
+    found = Imported(*examples(Source("x.py", MORE_EXAMPLES)))
+    results = check_all(Plan(program=path, cases=found.cases), OWN)
+    assert [(r.name, r.outcome.value) for r in results if r.outcome.value != "agrees"] == []
+    assert len(results) == 9 and len(found.left_out) == 1
+    wrong = MORE_EXAMPLES.replace("..., 19]", "..., 18]").replace("Boat ...", "Ship ...").replace(
+        "0\n1\n", "0\n2\n").replace("a b\n", "a c\n")  # fmt: skip
+    path.write_text(wrong)
+    odd = check_all(Plan(program=path, cases=examples(Source("x.py", wrong))[0]), OWN)
+    assert sum(r.outcome.value == "differs" for r in odd) == 4
+
+
 def test_wrong_examples_are_odd(tmp_path):
     path = tmp_path / "x.py"
     path.write_text(EXAMPLES.replace("    11\n", "    12\n").replace("Boat(Ivy)", "Boat(Elm)"))
@@ -142,6 +187,30 @@ def test_a_sheet_is_read_whatever_parts_its_cells(tmp_path, mark):
 def test_what_is_wrong_with_a_sheet_is_told_by_row_and_column(tmp_path, text, words):
     with pytest.raises(PlanError, match=words):
         read_sheet(sheet(tmp_path, text))
+
+
+def test_a_sheet_keeps_errors_input_beside_a_call_and_passes_over_other_columns(tmp_path):
+    cases = (
+        Case(number=1, name="a", call="fare(-1)", raises="ValueError", before="x = 1"),
+        Case(number=2, name="b", call="fare(3)", stdin="7\n", returns="3", stdout="Age? \n"),
+        Case(number=3, name="c", stdin="1\n", exit=2, check="result is None"),
+    )
+    text = write("plan", "csv", Plan(program=tmp_path / "x.py", cases=cases), ())
+    head, *rows = text.rstrip("\r\n").replace('\n"', '"').split("\r\n")
+    text = "\r\n".join([f"{head},author", *(f"{row},me" for row in rows)])
+    found = read_sheet(sheet(tmp_path, text))
+    assert found.cases == cases
+    assert "'author', was not read" in found.left_out[0]
+
+
+def test_importing_twice_adds_nothing(oddsum, program):
+    path = program("print(input())\n")
+    sheet(path.parent, "name,input,expected\na,1,1\nb,2,2\n")
+    command = ("plan", "import", path, "--csv", path.parent / "plan.csv")
+    assert "2 cases added" in oddsum(*command)[2]
+    said = oddsum(*command)[2]
+    assert "0 cases added" in said and "2 cases stood in it already" in said
+    assert len(read_plan(path.with_suffix(".cases.toml"), path).cases) == 2
 
 
 @pytest.mark.parametrize("name", ["fares", "lanes"])

@@ -35,6 +35,23 @@ BAD = [
     (CASE + 'draws = "x.svg"\n', 3, "The drawing x.svg cannot be read"),
     (CASE + "draws = [[0, 0, 9]]\n", 3, "the name of an SVG file"),
     ('allow = ["network"]\n', 1, "cannot be used here"),
+    ("fence = true\n", 1, "cannot be used here"),
+    ("timeout = inf\n", 1, "`timeout` is inf; it should be a number above 0"),
+    ("tolerance = nan\n", 1, "a number, 0 or more"),
+    ("timeout = true\n", 1, "a number above 0"),
+    ("seed = 1.5\n", 1, "a whole number"),
+    ("author = [1]\n", 1, "a text"),
+    ('build = []\nrun = ["a"]\n', 1, "a command as a list"),
+    ('run = [" "]\n', 1, "a command as a list"),
+    (CASE + 'stdin = ""\ndisabled = 1\n', 4, "true or false"),
+    (CASE + 'stdin = ""\nfiles = {a = 1}\n', 4, '{ "name" = "content" }'),
+    (CASE + 'stdin = ""\nfiles = "a"\n', 4, '{ "name" = "content" }'),
+    (CASE + 'stdin = ""\nexit = "2"\n', 4, "a whole number"),
+    (CASE + 'stdin = ""\nfiles = {"" = "x"}\n', 4, "inside the program's folder, not ''"),
+    (CASE + 'stdin = ""\nfiles = {"." = "x"}\n', 4, "inside the program's folder, not '.'"),
+    (CASE + 'stdin = ""\nfiles = {"a" = "x", "a/b" = "y"}\n', 4, "a file and a folder"),
+    (CASE + f'stdin = ""\nwrites = {{"{"x" * 300}" = "y"}}\n', 4, "longer than 255 bytes"),
+    (CASE + f'call = "{"(" * 20_000}1{")" * 20_000}"\n', 3, "an expression"),
 ]  # fmt: skip
 
 

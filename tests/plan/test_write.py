@@ -8,7 +8,7 @@ from pathlib import Path
 
 import msgspec
 import pytest
-from hypothesis import given
+from hypothesis import example, given
 from hypothesis import strategies as st
 
 from oddsum.model.case import Case, Settings
@@ -53,6 +53,7 @@ def cases_of(text):
 
 
 @given(name=names, note=texts, stdin=texts, stdout=texts, code=st.none() | st.integers(0, 255))
+@example(name="a", note="", stdin="\n\n", stdout="\n", code=None)
 def test_what_is_written_is_read_back_the_same(name, note, stdin, stdout, code):
     case = Case(number=1, name=name, note=note, stdin=stdin, stdout=stdout, exit=code)
     assert cases_of(case_text(case)) == (case,)

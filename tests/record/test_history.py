@@ -20,6 +20,7 @@ from oddsum.record import store as stores
 from oddsum.record.history import History, data_file
 from oddsum.record.migrations import MIGRATIONS
 from oddsum.record.store import Store, StoreError
+from oddsum.record.versions import version_of
 
 A, D = Outcome.AGREES, Outcome.DIFFERS
 ONE = Version(files={"fares.py": "x = 1\n"})
@@ -179,6 +180,7 @@ KILLED = """
 import sqlite3, sys, time
 from pathlib import Path
 from oddsum.record.history import History
+from oddsum.record.versions import version_of
 from oddsum.record.store import Store
 from oddsum.model.history import PastRun, Version
 from oddsum.model.outcome import Outcome
@@ -216,3 +218,14 @@ def test_two_windows_write_at_once_and_both_are_kept(tmp_path):
 def test_the_record_is_kept_in_the_user_s_data_folder(monkeypatch, tmp_path):
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path))
     assert data_file().parent.parent == tmp_path or sys.platform == "darwin"
+
+
+def test_a_version_that_was_never_checked_stands_among_the_checks(tmp_path):
+    program = tmp_path / "ferry.py"
+    program.write_text("if True\n")
+    history = History(program, Store(tmp_path / "record.db"))
+    number = history.keep_version(version_of(program))
+    assert history.keep_version(version_of(program)) == number  # and once
+    (kept,) = history.runs()
+    assert (kept.version, kept.outcomes) == (number, {})
+    assert history.version(kept.version).files == {"ferry.py": "if True\n"}

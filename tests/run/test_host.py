@@ -10,6 +10,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.run.begin import Host, fresh
 from oddsum.run.case import run_case
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.run.terms import UNFENCED
 
 AT_THE_END = """
 import atexit, sys
@@ -44,7 +45,7 @@ def test_a_fork_does_what_a_fresh_interpreter_does(tmp_path, name):
     case = Case(number=1, name="one", stdin="7\n", writes={"log.txt": ""})
     plan = Plan(program=path, cases=(case,))
     runs = []
-    with Scratch(bundle(plan)) as scratch, Host(OWN) as host:
+    with Host(OWN, UNFENCED) as host, Scratch(bundle(plan), host.room) as scratch:
         for start in (fresh(OWN), host.start, host.start):
             run = run_case(plan, case, scratch, start)
             error = run.error and (run.error.type, run.error.line)

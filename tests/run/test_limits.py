@@ -10,6 +10,7 @@ import pytest
 from conftest import OWN, check_one
 from oddsum.check.plan import check, check_all
 from oddsum.check.traced import Cancelled, trace_case
+from oddsum.compare.told import more_told, rounds_told
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import StartError
 
@@ -128,3 +129,37 @@ print(type(copy.deepcopy(Car())) is Car, pickle.loads(pickle.dumps(Car())).__cla
     assert lines[0] == "True ferry.py True None True"
     assert lines[1] == "def f(): pass True"
     assert lines[2] == "True True"
+
+
+NOT_IN_A_LOOP = [
+    ("import time\nfor i in range(3):\n    x = i\ntime.sleep(60)\n", "while it was on line 4"),
+    ("import time\ndef wait():\n    time.sleep(60)\nwait()\n", "while it was on line 3"),
+    ("def f(n):\n    return 1 if n < 2 else f(n - 1) + f(n - 2)\nfor i in [1]:\n    f(60)\n",
+     "where f calls itself, on line 2"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("source", "words"), NOT_IN_A_LOOP)
+def test_what_goes_round_in_no_loop_is_told_as_it_is(program, source, words):
+    result = check_one(program(source), stdin="", timeout=0.25)
+    assert result.difference.summary == f"no end in 0.25 s, {words}"
+
+
+def test_endless_printing_names_its_loop(program):
+    source = "def show():\n    print('tide' * 9)\n\nwhile True:\n    show()\n"
+    result = check_one(program(source), stdin="", output=0.05)
+    assert result.difference.summary.endswith("was cut off, in the loop on line 4")
+
+
+GROWING = [
+    "xs = [1]\nfor x in xs:\n    xs.append(x)\n",
+    "d = {0: 0}\nn = 0\nwhile len(d) > 0:\n    n += 1\n    d[n] = n\n",
+    "text = 'abc' * 99\nwhile len(text) > 2:\n    text += 'x'\n",
+]
+
+
+@pytest.mark.parametrize("source", GROWING)
+def test_what_grows_is_not_said_to_stay(program, source):
+    result = check_one(program(source), stdin="", timeout=0.25, memory=4000.0)
+    assert not result.run.error.loop.unchanged and not more_told(result)
+    assert len(set(rounds_told(result))) > 1

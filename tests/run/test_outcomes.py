@@ -39,6 +39,21 @@ TABLE = [
     ("while True: print('tide')", {"stdout": "", "output": 0.1}, "endless", "printed more than"),
     ("import os; print(5, flush=True); os._exit(0)", {"stdout": "5"}, "agrees", None),
     ("import os; os._exit(4)", {"stdout": ""}, "differs", "exit status 4"),
+    ("import sys; sys.exit(2**70)", {"stdout": ""}, "differs", "exit status 255"),
+    ("import sys; sys.exit(-1)", {"stdout": ""}, "differs", "exit status 255"),
+    ("import atexit, os; atexit.register(os._exit, 3)", {"stdout": ""}, "differs", "status 3"),
+    ("import os\nclass A:\n    def __del__(self): os._exit(4)\na = A()", {"stdout": ""}, "differs",
+     "exit status 4"),
+    ("import atexit\natexit.register(lambda: 1 / 0)", {"stdout": ""}, "agrees", None),
+    # What was typed is no output, but behind a prompt on its own line.
+    ("n = input()", {"stdin": "7\n", "stdout": "7"}, "differs", "nothing was printed"),
+    ("n = input('How many?\\n')", {"stdin": "7\n", "stdout": "How many?\n7"}, "differs", "7"),
+    ("n = input('How many? ')", {"stdin": "7\n", "stdout": "How many? 7"}, "agrees", None),
+    ("a = input('A? ')\nb = input()", {"stdin": "7\n8\n", "stdout": "A? 7\n8"}, "differs", None),
+    ("n = input('Cars? ')\nprint(8)", {"stdin": "4\n", "stdout": "10"}, "differs",
+     "10 expected, 8 came out"),
+    ("import random; random.seed(); print(random.random())",
+     {"stdin": "", "stdout": "0.8444218515250481"}, "agrees", None),
     ("import sys; print(5); sys.stdout.close()", {"stdout": "5"}, "agrees", None),
     ("import os; os.write(1, b'5\\n')", {"stdout": "5"}, "agrees", None),
     ("import os; [os.close(n) for n in range(3, 50)\n if not os.fstat]", {"stdout": ""},
@@ -62,8 +77,32 @@ def test_what_happened_and_what_it_is_called(program, source, case, outcome, wor
     assert result.outcome.value == outcome, result
     if words is not None:
         assert words in result.difference.summary
-    else:
+    elif outcome != "differs":
         assert result.difference is None
+
+
+def test_a_file_of_one_s_own_goes_before_what_the_tool_has_loaded(program):
+    program("def dumps(x):\n    return 'mine'\n", name="json.py")
+    assert (
+        check_one(program("import json\nprint(json.dumps(1))\n"), stdout="mine").outcome == "agrees"
+    )
+
+
+@pytest.mark.parametrize("source", [b"# caf\xe9\nprint(5)\n", b"print(5)\n# caf\xe9\n"])
+def test_a_source_that_the_interpreter_refuses_does_not_run(program, source):
+    with pytest.raises(StartError, match="save the file as UTF-8"):
+        check_one(program(source), stdout="5")
+
+
+def test_a_source_that_names_its_encoding_runs(program):
+    source = b"# -*- coding: latin-1 -*-\nprint(len('caf\xe9'))\n"
+    assert check_one(program(source), stdout="4").outcome.value == "agrees"
+
+
+def test_an_error_in_another_file_names_it(program):
+    program("def fare(age):\n    return 6 // age\n", name="fares.py")
+    result = check_one(program("import fares\nprint(fares.fare(0))\n"), stdout="")
+    assert "ZeroDivisionError on line 2 of fares.py" in result.difference.summary
 
 
 CALLS = [
@@ -257,7 +296,6 @@ def test_a_command_that_is_ended_ends_and_clears_what_it_started(program, tmp_pa
             if any(scratch.glob("oddsum-*/ferry.py")):
                 break
             time.sleep(0.05)
-        time.sleep(0.5)
         process.terminate()
         assert process.wait(10) == 130
     assert not list(scratch.iterdir())

@@ -157,5 +157,6 @@ def test_a_request_of_another_version_is_refused(tmp_path):
     (tmp_path / "x.py").touch()
     request = {"folder": str(tmp_path), "mode": "case", "program": "x.py"}
     limits = Limits(cpu=2, wall=5, output=1000)
-    heard = run_probe(fresh(OWN), request, "", limits)
+    with Scratch(bundle(Plan(program=tmp_path / "x.py"))) as scratch:
+        heard = run_probe(fresh(OWN), scratch.room, request, "", limits)
     assert heard.exit_status != 0 and not heard.of_kind("end")

@@ -50,6 +50,22 @@ def bench(program, tmp_path):
     return make
 
 
+def test_cases_with_input_and_with_a_call_need_other_parts_of_one_program(program):
+    source = "def fare(age):\n    return 6\n\nage = int(input())\nprint(fare(age))\n"
+    path = program(source)
+    cases = (
+        Case(number=1, name="typed", stdin="3\n", stdout="5\n"),
+        Case(number=2, name="called", call="fare(3)", returns="5"),
+    )
+    plan = Plan(program=path, cases=cases)
+    edits = {"ferry.py": source.replace("return 6", "return 5")}
+    with TrialBench(plan, bundle(plan), OWN) as trials:
+        for _ in range(2):
+            for case in (*cases, *reversed(cases)):
+                did = trials.run(case, edits, ALLOWED)
+                assert judge(case, DEFAULTS, did.run).outcome.value == "agrees"
+
+
 def test_state_is_put_back_between_trials(bench):
     trials, case, plan = bench(SPOILER)
     with trials:

@@ -7,7 +7,7 @@ import shutil
 import subprocess
 import sys
 import time
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import psutil
@@ -48,9 +48,13 @@ class Terminal:
     def text(self) -> str:
         return self.tmux("capture-pane", "-p")
 
-    def until(self, words: str, seconds: float = 60.0) -> str:
+    def until(
+        self, words: str, seconds: float = 60.0, doing: Callable[[], object] = lambda: None
+    ) -> str:
+        """Wait for words; ``doing`` is done over and over, as a save that must be noticed."""
         end = time.monotonic() + seconds
         while time.monotonic() < end:
+            doing()
             text = self.text()
             if words in text:
                 return text
@@ -171,9 +175,8 @@ def test_an_own_program_is_checked_again_when_saved(terminal, tmp_path):
     path = tmp_path / "tides.py"
     terminal.start(str(path), "--python", sys.executable)
     terminal.until("4 differ")
-    time.sleep(0.5)
-    path.write_text(path.read_text().replace("low + high / 2", "(low + high) / 2"))
-    terminal.until("8 agree")
+    mended = path.read_text().replace("low + high / 2", "(low + high) / 2")
+    terminal.until("8 agree", doing=lambda: path.write_text(mended))
     terminal.keys("C-q")
     terminal.until("left")
 
@@ -188,7 +191,6 @@ def test_a_case_is_recorded_in_a_real_terminal_and_kept(terminal, tmp_path):
     assert "Cars? 13" in text and "Lanes: 4" in text
     terminal.keys("Tab", "Enter")
     terminal.until("THE CASE YOU RECORDED")
-    time.sleep(0.5)
     terminal.keys("thirteen", "C-s")
     terminal.until("1 agrees")
     terminal.keys("C-q")
@@ -235,9 +237,8 @@ def test_watching_says_what_a_save_has_changed(terminal, tmp_path):
     path = tmp_path / "tides.py"
     terminal.start("check", str(path), "--watch", "--python", sys.executable)
     terminal.until("4 agree   4 differ")
-    time.sleep(0.5)
-    path.write_text(path.read_text().replace("low + high / 2", "(low + high) / 2"))
-    terminal.until("8 agree   (+4 settled)")
+    mended = path.read_text().replace("low + high / 2", "(low + high) / 2")
+    terminal.until("8 agree   (+4 settled)", doing=lambda: path.write_text(mended))
     terminal.keys("C-c")
     terminal.until("left")
 

@@ -9,7 +9,6 @@ from oddsum.check.traced import trace_case
 from oddsum.model.case import Case, Plan
 from oddsum.plan.read import read_plan
 from oddsum.trace.ask import Story
-from oddsum.trace.rounds import loop_around, round_starts
 
 STDIN = "3\n16\n17\n16\n"
 
@@ -87,9 +86,8 @@ def test_the_step_that_printed_a_character_is_found(fares):
 
 def test_the_rounds_of_the_loop_around_a_step(fares):
     inside = fares.next_at({("fares.py", 12)}, 0)  # in a call made in round 2
-    loop = loop_around(fares, inside)
-    assert loop.line == 17
-    assert len(round_starts(fares, loop, inside)) == 3
+    one = fares.passes.around(inside)
+    assert (one.header.line, one.rounds, one.round_at(inside)) == (17, 3, 2)
 
 
 def test_steps_outside_are_refused(fares):

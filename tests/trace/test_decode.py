@@ -73,9 +73,16 @@ def test_calls_go_down_and_back_up():
 
 
 def test_an_exception_leaves_calls_without_coming_back():
-    told = steps(0, 3, 1, "call", 4, "ValueError", "no", "x", "p", 0, "h", 2)
+    told = steps(0, 3, 1, "call", 4, "ValueError", "no", "x", 0, "p", 0, "h", 2)
     assert told[2].events == ("raise",) and told[2].value.text == "ValueError: no"
     assert (told[3].depth, told[3].line) == (0, 3)
+
+
+def test_a_caller_that_nobody_told_of_goes_on_by_itself():
+    # What asked for the next item, and met a StopIteration, is no code of the program's.
+    told = steps(0, 3, 1, "call", 4, "StopIteration", "", "x", 0, "p", 9, ~2, 2)
+    assert [(s.line, s.events) for s in told][3:] == [(1, ("back",)), (3, ())]
+    assert changes(told[3]) == [("xs", None, "9")]
 
 
 def test_a_change_in_place_reaches_every_name():

@@ -44,6 +44,18 @@ def test_a_printed_line_goes_back_to_inputs_constants_and_conditions(tmp_path):
     assert {(o.line, o.value) for o in given} == {(3, "3"), (4, "6")}
 
 
+def test_a_condition_that_let_the_line_run_is_not_said_to_have_spared_it(tmp_path):
+    story, lineage = of(tmp_path, FARES, "9\n")
+    told = {(story.step(o.step).line, o.why) for o in lineage.of_step(story.last)}
+    assert (7, "decided by") in told  # the rounds in which total was changed
+    text = "best = 0\nfor n in (3, 1):\n    if n > best:\n        best = n\nprint(best)\n"
+    story, lineage = of(tmp_path, text)
+    spared = [o for o in lineage.of_step(story.last) if o.why == "left by"]
+    assert [(o.line, o.value) for o in spared] == [
+        (2, "round 2"), (3, "condition False"), (2, "no more rounds"),
+    ]  # fmt: skip
+
+
 def test_every_origin_stands_under_a_later_step(tmp_path):
     story, lineage = of(tmp_path, FARES, "9\n")
     found = lineage.of_step(story.last)
@@ -76,7 +88,7 @@ def test_calls_tell_arguments_results_and_who_called(tmp_path):
                               "def fail(x):\n    raise ValueError(x)\nup(1)\nfail(2)\n")  # fmt: skip
     found = calls(story)
     assert [c.words for c in found] == [
-        "up(n = 1) → 3", "up(n = 2) → 3", "up(n = 3) → 3", "fail(x = 2) → did not return",
+        "up(n = 1) → 3", "up(n = 2) → 3", "up(n = 3) → 3", "fail(x = 2) → left by ValueError: 2",
     ]  # fmt: skip
     assert [c.depth for c in found] == [1, 2, 3, 1]
     assert found[1].parent == found[0].frame and found[3].parent == 0

@@ -17,7 +17,7 @@ from oddsum.trace.claims import first_broken
 from oddsum.trace.diff import first_difference, lines_between, parting
 from oddsum.trace.filter import FilterError, Shown, lines_from
 from oddsum.trace.forecast import cells, judged
-from oddsum.trace.search import first_true, steps_with
+from oddsum.trace.search import Asking, first_true, steps_with
 from oddsum.trace.series import SeriesError, bars, series
 
 COUNT = """def step(n):
@@ -212,3 +212,15 @@ def test_a_part_of_a_trace_is_chosen(count):
     assert shown.names(story.columns) == ("total",)
     with pytest.raises(FilterError, match="tide"):
         Shown(variables=("tide",)).names(story.columns)
+
+
+def test_objects_as_keys_can_be_asked_about(tmp_path):
+    text = (
+        "class Boat:\n    def __init__(self, n):\n        self.n = n\n"
+        "    def __eq__(self, other):\n        return self.n == other.n\n"
+        "    def __hash__(self):\n        return hash(self.n)\n"
+        "d = {Boat(1): 'a', (1, Boat(2)): 'b'}\ns = {Boat(3)}\nx = 1\n"
+    )
+    story, _ = told(tmp_path, text)
+    for question, answer in (("len(d) == 2", True), ("len(s)", 1), ("'a' in list(d)", False)):
+        assert Asking(story, story.question(question)).answer(story.last) == answer

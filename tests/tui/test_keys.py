@@ -206,6 +206,8 @@ async def test_keys_pressed_quickly_act_in_the_order_they_were_pressed(demo):
         await until(pilot, lambda: work.tracing.traced is not None)
         burst(pilot.app, *["down"] * 9, "up", "up", "h", "home", "space", "4", "escape", "1", "home",
               "down", "a", *"quick", "escape", "2")  # fmt: skip
+        # It begins at Trace, and ends there once Check has been gone to.
+        await until(pilot, lambda: work.checking.selected == 2, 20)
         await until(pilot, lambda: getattr(pilot.app.screen, "station", "") == "trace", 20)
         traced = work.tracing.traced
         await pilot.pause()

@@ -136,9 +136,9 @@ def test_colouring_keeps_every_character():
         assert "\n".join("".join(p.text for p in line) for line in lines) == text.expandtabs(4)
 
 
-def story(count: int = 40) -> Story:
-    """A made-up trace: a loop of four rounds, a call in each."""
-    decoder = Decoder()
+def story(count: int = 40, most: int = 1_000_000) -> Story:
+    """A made-up trace: a loop of four rounds, a call in each; so many of its steps are kept."""
+    decoder = Decoder(most)
     rows = [["x.py", 1, 1, "", "for"], ["x.py", 5, 5, "f", "call"]]
     decoder.take({"k": "statements", "base": 0, "rows": rows})
     decoder.take({"k": "slots", "base": 0, "rows": [["", "total", True], ["f", "x", False]]})
@@ -146,7 +146,7 @@ def story(count: int = 40) -> Story:
     for n in range(1, count + 1):
         place = n % 10
         steps = {1: [0, "f"], 4: [1, n, "call"], 5: [1, "back"], 6: [1, "back"]}
-        log += (["p"] if place == 7 else []) + steps.get(place, [0, "back"])
+        log += ([-1, "p"] if place == 7 else []) + steps.get(place, [0, "back"])
         log += [n, ~int(place in (4, 5, 6))]
     decoder.take({"k": "log", "events": log})
     trace = Trace(program="x.py", case="one", number=1, steps=decoder.finish(), outcome="differs",
@@ -171,6 +171,20 @@ async def test_the_run_shows_rounds_depth_and_marks_and_takes_clicks():
         await pilot.click(RunLine, offset=(99, 1))
         await pilot.click(RunLine, offset=(3, 1))
         assert stage.heard == [("step", 21), ("step", 40)]
+
+
+async def test_a_run_of_which_steps_were_let_go_is_drawn_to_its_end():
+    told = story(400, most=100)
+    assert told.trace.steps.parts and len(told) < 400 == told.last
+    line = RunLine()
+    stage = Stage(line)
+    async with stage.run_test(size=(100, 5)) as pilot:
+        for step in (1, told.nearest(200), 400):
+            line.show(told, step, [RunMark(400, "╷9", "blue")], [])
+            await pilot.pause()
+        await pilot.click(RunLine, offset=(50, 1))
+        kind, number = stage.heard[0]
+        assert kind == "step" and 1 <= told.nearest(number) <= 400
 
 
 def test_the_trace_table_inks_only_what_changed():

@@ -290,3 +290,14 @@ def test_on_threads_of_their_own_jobs_do_the_same(program):
     work.checking.check_all()
     until(lambda: work.checking.complete() and not work.checking.busy, desk)
     assert work.checking.counts()[Outcome.DIFFERS] == 1
+
+
+def test_a_save_while_a_case_is_recorded_makes_the_recording_stale(begun):
+    work, desk, path = begun()
+    source = work.files.source
+    work.tracing.open(work.checking.cases[1])
+    path.write_text(PROGRAM.replace("//", "/"))
+    work.files_changed(frozenset({path}))
+    desk.run()
+    traced = work.tracing.traced
+    assert traced.stale and traced.source == source != work.files.source

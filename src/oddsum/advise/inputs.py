@@ -17,7 +17,7 @@ from oddsum.languages.notation import PLANS
 from oddsum.languages.outline import CallText, Function, Limit, Number
 from oddsum.model.case import Case
 
-_MOST = 6  # changed cases that are tried for one gap
+_MOST = 10  # changed cases that are tried for one gap
 
 
 def changed_cases(
@@ -58,8 +58,10 @@ def _changes(gap: Gap, known: Forks, seen: Seen, case: Case) -> Iterator[Case]:
         yield from _changed_calls(gap, limit, case, known)
     elif limit is not None:
         yield from _changed_lines(gap, limit, seen, case)
+        yield from _other_rounds(seen, case)
     else:
         yield from _fewer_lines(gap, seen, case)
+        yield from _some_rounds(int(gap.wanted), seen, case)
 
 
 def _changed_lines(gap: Gap, limit: Limit, seen: Seen, case: Case) -> Iterator[Case]:
@@ -114,6 +116,31 @@ def _fewer_lines(gap: Gap, seen: Seen, case: Case) -> Iterator[Case]:
     for number in range(len(seen.typed)):
         if not gap.wanted:
             yield _with_stdin(case, [*lines[:number], "", *lines[number + 1 :]])
+
+
+def _some_rounds(wanted: int, seen: Seen, case: Case) -> Iterator[Case]:
+    """For a loop that goes on until a word is typed: what opens it, and what ends it, are kept."""
+    lines = _typed_lines(seen, case)
+    for last in (1, 2):
+        for first in range(wanted, wanted + 3):
+            if 0 < first + last < len(lines) or (first + last <= len(lines) and not first):
+                yield _with_stdin(case, [*lines[:first], *lines[len(lines) - last :], ""])
+
+
+def _other_rounds(seen: Seen, case: Case) -> Iterator[Case]:
+    """One round of what is typed once more, or once less; what ends it is kept."""
+    lines = _typed_lines(seen, case)
+    for size in (1, 2):
+        for last in (1, 0):
+            end = len(lines) - last
+            if end > size:
+                again = lines[end - size : end]
+                yield _with_stdin(case, [*lines[:end], *again, *lines[end:], ""])
+                yield _with_stdin(case, [*lines[: end - size], *lines[end:], ""])
+
+
+def _typed_lines(seen: Seen, case: Case) -> list[str]:
+    return (case.stdin or "").split("\n")[: len(seen.typed)]
 
 
 def _invalid(case: Case, known: Forks) -> Iterator[Case]:

@@ -15,12 +15,14 @@ from oddsum.languages.notation import read_value
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case, Plan
-from oddsum.model.column import Column
 from oddsum.model.errors import ProgramError
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace, Value
 from oddsum.source.program import Source, read_source
 from oddsum.trace.ask import Story
+from oddsum.trace.nodes import value_of
+from oddsum.trace.plain import UNKNOWN
+from oddsum.trace.sight import Sight
 
 Place = tuple[str, int]
 MOST_STEPS = 20_000  # of each case that is looked at; longer ones are known as incomplete
@@ -124,55 +126,38 @@ def _plain(value: Value) -> str:
 
 def _rounds(story: Story, fork: Fork) -> tuple[int, ...]:
     """How many rounds each going-through of a loop made."""
-    found: list[int] = []
-    open_at: dict[int, int] = {}  # frame to the rounds of the one under way
-    for number in story.visits({(fork.file, fork.line)}):
-        step = story.step(number)
-        if step.round is None and step.condition is None:
-            continue
-        begins = step.round == 1 or (step.condition is True and step.frame not in open_at)
-        if begins and step.frame in open_at:
-            found.append(open_at.pop(step.frame))  # left by a break or a return
-        if step.round or step.condition:
-            open_at[step.frame] = open_at.get(step.frame, 0) + 1
-        else:
-            found.append(open_at.pop(step.frame, 0))
-    return tuple(found + list(open_at.values()))
+    return tuple(p.rounds for p in story.passes.of(fork.file, fork.line, fork.kind))
 
 
 def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
     found = []
     language = language_of(limit.file)
     for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
-        names = story.values_at(number)
-        value = _worked_out(language, limit.subject, names, story.step(number).function)
+        value = _worked_out(language, limit.subject, story, number)
         if value is not None:
             found.append(Subject(number, value))
     return tuple(found)
 
 
-def _worked_out(
-    language: Language, subject: str, names: dict[str, Value], function: str
-) -> Number | None:
+def _worked_out(language: Language, subject: str, story: Story, number: int) -> Number | None:
     """A subject's value from recorded values, None where they do not tell it."""
     values: dict[str, Number] = {}
-    for name in language.asking.names_in(subject):
-        value = _value_of(names, name, function)
+    names = tuple(language.asking.names_in(subject))
+    sight = Sight(story, names)
+    for name in names:
+        node = sight.node_of(name, number)
+        value = None if node is UNKNOWN else value_of(node)
         # A length is asked of the size: a recording may not have all of a long text.
         if value is not None and subject == f"len({name})":
             return value.size
-        number = _as_number(value)
-        if number is not None:
-            values[name] = number
+        known = _as_number(value)
+        if known is not None:
+            values[name] = known
     try:
         answer = language.asking.question(subject).ask(values)
     except (QuestionError, Unanswered):
         return None
     return answer if isinstance(answer, (int, float)) else None
-
-
-def _value_of(names: dict[str, Value], name: str, function: str) -> Value | None:
-    return names.get(Column(function, name).title) or names.get(name)
 
 
 def _as_number(value: Value | None) -> Number | None:

@@ -10,6 +10,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.run.begin import fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.run.terms import terms_of
 from oddsum.source.program import Source
 from oddsum.trace.parts import Apart, take_apart
 
@@ -25,7 +26,7 @@ def line_apart(
 ) -> Apart:
     """The parts of a line at one visit of its statement. Raises Cancelled, StartError."""
     start = fresh(interpreter)
-    with Scratch(bundle(plan)) as scratch:
+    with Scratch(bundle(plan), terms=terms_of(plan)) as scratch:
         plain = run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("It was stopped.")

@@ -12,6 +12,7 @@ from oddsum.model.outcome import Run
 from oddsum.run.begin import fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.run.terms import terms_of
 from oddsum.trace.containment import Containment, web_of
 from oddsum.trace.record import Wanted, recording
 
@@ -26,7 +27,7 @@ def containment_at(
 ) -> Containment:
     """The containment of a case after a step. Raises Cancelled, StartError, RunError."""
     start = fresh(interpreter)
-    with Scratch(bundle(plan)) as scratch:
+    with Scratch(bundle(plan), terms=terms_of(plan)) as scratch:
         plain = plain or run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("It was stopped.")

@@ -30,12 +30,12 @@ def check_each(
 
     def runner_here() -> Runner:
         if not hasattr(own, "runner"):
-            own.runner = runners.enter_context(runner_of(plan, interpreter))
+            own.runner = runners.enter_context(runner_of(plan, interpreter, fenced=True))
         return own.runner  # type: ignore[no-any-return]
 
     def one(number: int) -> tuple[int, tuple[CaseResult, ...]]:
         results = []
-        with Scratch(versions[number]) as scratch:
+        with Scratch(versions[number], runner_here().room) as scratch:
             for case in plan.active():
                 run = runner_here().run(case, scratch, stop)
                 if stop.is_set() or cancelled(run):

@@ -99,8 +99,8 @@ class _Check:
     def _work(self) -> None:
         try:
             with (
-                Scratch(self.files) as scratch,
                 runner_of(self.plan, self.interpreter) as runner,
+                Scratch(self.files, runner.room) as scratch,
             ):
                 self._work_in(scratch, runner)
         except BaseException as error:

@@ -14,8 +14,9 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
-from oddsum.run.begin import Starter, beginning
+from oddsum.run.begin import Fresh, Host, beginning
 from oddsum.run.scratch import Bundle, bundle
+from oddsum.run.terms import terms_of
 
 Kept = TypeVar("Kept")
 MOST_STEPS = 200_000  # of one case among many
@@ -41,17 +42,17 @@ def record_each(
 
     own, hosts = threading.local(), contextlib.ExitStack()
 
-    def start_here() -> Starter:
+    def beginning_here() -> Host | Fresh:
         """The host of this thread, made when it is first wanted."""
         if not hasattr(own, "host"):
-            own.host = hosts.enter_context(beginning(interpreter))
-        return own.host.start  # type: ignore[no-any-return]
+            own.host = hosts.enter_context(beginning(interpreter, terms_of(plan)))
+        return own.host  # type: ignore[no-any-return]
 
     def one(result: CaseResult) -> tuple[int, Kept]:
         case = cases[result.number]
         trace, _ = trace_case(
             plan, case, interpreter, plain=result.run, files=gathered, stop=stop,
-            most_steps=most_steps, start=start_here(),
+            most_steps=most_steps, begin=beginning_here(),
         )  # fmt: skip
         return result.number, keep(case, trace)
 

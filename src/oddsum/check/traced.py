@@ -14,9 +14,10 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Run
 from oddsum.model.trace import Trace
-from oddsum.run.begin import Starter, fresh
+from oddsum.run.begin import Fresh, Host, fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.scratch import Bundle, Scratch, bundle
+from oddsum.run.terms import terms_of
 from oddsum.trace.record import Wanted, recording
 
 
@@ -34,21 +35,21 @@ def trace_case(
     stop: threading.Event | None = None,
     on_steps: Callable[[int], None] | None = None,
     most_steps: int | None = None,
-    start: Starter | None = None,
+    begin: Host | Fresh | None = None,
     watches: tuple[str, ...] = (),
 ) -> tuple[Trace, CaseResult]:
     """Run a case plainly, then recorded; returns its trace and its result.
 
     ``plain`` is the plain run where there is one already, ``files`` the program's files,
-    ``most_steps`` how many are wanted at most; ``start`` begins the processes, a fresh interpreter
+    ``most_steps`` how many are wanted at most; ``begin`` begins the processes, a fresh interpreter
     each where nothing is said. ``watches`` are expressions that become columns. Raises Cancelled
     once ``stop`` is set, StartError when the program cannot start, QuestionError for a watch that
     could change it.
     """
     for text in watches:
         language_for(plan).asking.question(text)
-    start = start or fresh(interpreter)
-    with Scratch(files or bundle(plan)) as scratch:
+    start, room = (fresh(interpreter), None) if begin is None else (begin.start, begin.room)
+    with Scratch(files or bundle(plan), room, terms_of(plan)) as scratch:
         plain = plain or run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("The recording was stopped.")

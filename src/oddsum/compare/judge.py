@@ -63,8 +63,8 @@ def _outcome(case: Case, settings: Settings, run: Run) -> tuple[Outcome, Differe
     if run.ending == "time":
         return Outcome.ENDLESS, Difference(summary=_endless_words(run, settings))
     if run.ending == "output":
-        limit = f"{settings.output:g} MB"
-        return Outcome.ENDLESS, Difference(summary=f"it printed more than {limit} and was cut off")
+        text = f"it printed more than {settings.output:g} MB and was cut off{_endless_where(run)}"
+        return Outcome.ENDLESS, Difference(summary=text)
     if run.ending == "crashed":
         return Outcome.STOPPED, Difference(summary=_error_words(run))
     if run.ending == "raised" and not _raised_as_expected(case, run):
@@ -93,9 +93,20 @@ def _raised_as_expected(case: Case, run: Run) -> bool:
 
 
 def _endless_words(run: Run, settings: Settings) -> str:
-    line = run.error.line if run.error else None
-    where = f", in the loop on line {line}" if line else ""
+    where = _endless_where(run)
     return f"no end in {settings.timeout:g} s{where}"
+
+
+def _endless_where(run: Run) -> str:
+    """Where it was: in which loop, in calls of itself, or at which line."""
+    error = run.error
+    if error is None or not error.line:
+        return ""
+    if error.loop is not None:
+        return f", in the loop on {error.place}"
+    if error.calls_itself:
+        return f", where {error.calls_itself} calls itself, on {error.place}"
+    return f", while it was on {error.place}"
 
 
 _PARTS = {
@@ -109,7 +120,7 @@ def _error_words(run: Run) -> str:
     error = run.error
     if error is None:
         return "it stopped"
-    where = f" on line {error.line}" if error.line else ""
+    where = f" on {error.place}" if error.line else ""
     if run.starved:
         return f"it asked for more input than the case gives{where}"
     message = error.message.split("\n")[0]
@@ -203,10 +214,11 @@ def nearest(expected: str, texts: list[str]) -> str:
     if same is not None:
         return same
 
-    def nearness(text: str) -> float:
+    def nearness(text: str) -> tuple[float, int]:
+        length = -abs(len(text) - len(expected))
         if len(text) + len(expected) > _LONGEST_RATIO:
-            return -abs(len(text) - len(expected))
-        return SequenceMatcher(None, expected, text, autojunk=False).ratio()
+            return length, 0
+        return SequenceMatcher(None, expected, text, autojunk=False).ratio(), length
 
     return max(texts, key=nearness)
 

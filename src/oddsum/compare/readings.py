@@ -26,15 +26,29 @@ def reading(run: Run, how: Prompts) -> str:
 
 
 def readings(run: Run, fixed: Prompts | None) -> list[tuple[Prompts, str]]:
-    """The readings that count: the one the plan fixes, else all that differ from each other."""
+    """The readings that count: the one the plan fixes, else all that differ from each other.
+
+    What was typed is never output by itself: the terminal's reading counts only where each answer
+    follows a prompt on its line.
+    """
     if fixed is not None:
         return [(fixed, reading(run, fixed))]
     found: list[tuple[Prompts, str]] = []
-    for how in ORDER:
+    for how in ORDER if _each_is_prompted(run) else ORDER[:2]:
         text = reading(run, how)
         if text not in [t for _, t in found]:
             found.append((how, text))
     return found
+
+
+def _each_is_prompted(run: Run) -> bool:
+    """Whether something was printed ahead of each answer, on the line where it was typed."""
+    before = 0  # where the answer before was typed: on a terminal, a new line begins there
+    for _, stop, _ in run.asked:
+        if not run.output[before:stop].rpartition("\n")[2].strip():
+            return False
+        before = stop
+    return True
 
 
 def reading_used(run: Run, actual: str) -> Prompts:

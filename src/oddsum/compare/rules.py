@@ -8,6 +8,7 @@ from collections.abc import Callable
 
 from oddsum.model.case import Rule, Settings
 
+MATCHING = 1.0  # seconds that a text is matched with a pattern
 NUMBER = re.compile(r"[-+]?(?:\d+(?:\.\d+)?|\.\d+)(?:[eE][-+]?\d+)?")
 
 
@@ -54,9 +55,16 @@ def _contains(expected: str, actual: str, _settings: Settings) -> bool:
 
 
 def _pattern(expected: str, actual: str, settings: Settings) -> bool:
-    flags = re.IGNORECASE if settings.ignore_case else 0
+    """Some patterns take longer than a lifetime on some texts: then the text does not match."""
+    import regex  # only here: loading it takes some 10 ms
+
+    flags = regex.IGNORECASE if settings.ignore_case else 0
     pattern, text = expected.rstrip("\n"), "\n".join(tidy_lines(actual))
-    return re.fullmatch(pattern, text, flags) is not None
+    try:
+        found = regex.fullmatch(pattern, text, flags, timeout=MATCHING)
+    except (TimeoutError, regex.error):
+        return False
+    return found is not None
 
 
 def _unordered(expected: str, actual: str, _settings: Settings) -> bool:

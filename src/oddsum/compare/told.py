@@ -48,15 +48,15 @@ def _of_loop(loop: LoopInfo) -> tuple[str, ...]:
     names = [f"`{n}`" for n in loop.unchanged]
     if not loop.asked or not names:
         return ()
-    if len(names) == len(loop.asked):
+    if len(names) == len(loop.asked) and loop.whole:
         what = names[0] if len(names) == 1 else ", ".join(names[:-1]) + f" and {names[-1]}"
         verb = "never changes" if len(names) == 1 else "never change"
-        return (f"While it was watched, {what} in its condition {verb}: nothing can end it.",)
+        return (f"While it was watched, {what} in its condition {verb}: it stays as it is.",)
     return (f"Of its condition, {', '.join(names)} never changed while it was watched.",)
 
 
 def _short(text: str) -> str:
-    return text if len(text) <= _SHOWN else text[: _SHOWN - 1] + "…"
+    return text if len(text) <= _SHOWN else text[:36] + " … " + text[-(_SHOWN - 39) :]
 
 
 def since_words(before: Mapping[str, Outcome], now: Iterable[CaseResult]) -> str:

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 from oddsum.draw.figure import AMBER, BLUE, INK, ChartError, Drawing
 from oddsum.model.history import PastRun
 from oddsum.model.outcome import Outcome
-from oddsum.trace.loops import Pass
+from oddsum.trace.rounds import Pass
 from oddsum.trace.series import Series
 
 if TYPE_CHECKING:
@@ -68,7 +68,7 @@ def rounds(title: str, passes: Sequence[Pass]) -> Drawing:
         raise ChartError("No loop was gone through in this case: there is nothing to draw.")
 
     def draw(axes: Axes) -> None:
-        names = [f"line {p.loop.line}, from step {p.enters:,}" for p in shown]
+        names = [f"line {p.header.line}, from step {p.enters:,}" for p in shown]
         places = range(len(shown))
         made = axes.barh(places, [p.rounds for p in shown], color="#c9d8ea", edgecolor=BLUE)
         axes.bar_label(made, [f"{p.rounds:,}" for p in shown], padding=3, color=INK)

@@ -10,18 +10,22 @@ from oddsum.model.outcome import CaseResult
 from oddsum.plan.sheet import COLUMNS
 
 _TITLES = ("name", "kind", "input", "call", "expected", "returns", "note")
+_MORE = ("raises", "before", "check", "exit")  # a column where some case has it
 _FOUND = ("actual", "outcome", "difference")
-assert set(_TITLES) == set(COLUMNS)
+assert {*_TITLES, *_MORE} == set(COLUMNS)
 
 
 def write(plan: Plan, results: tuple[CaseResult, ...]) -> str:
     """A row a case, which the import reads back; what was not run has no actual."""
     out = io.StringIO(newline="")
     rows = csv.writer(out, lineterminator="\r\n")
-    rows.writerow(["number", *_TITLES, *_FOUND])
+    more = [key for key in _MORE if any(getattr(c, key) is not None for c in plan.cases)]
+    rows.writerow(["number", *_TITLES, *more, *_FOUND])
     by_number = {r.number: r for r in results}
     for case in plan.cases:
-        rows.writerow([case.number, *_asked(case), *_came_out(by_number.get(case.number))])
+        told = [getattr(case, key) for key in more]
+        cells = ["" if value is None else value for value in told]
+        rows.writerow([case.number, *_asked(case), *cells, *_came_out(by_number.get(case.number))])
     return out.getvalue()
 
 

@@ -12,6 +12,7 @@ from typing import Any
 FORMATS: dict[str, tuple[str, ...]] = {
     "check": ("text", "json", "xml"),
     "trace": ("text", "csv", "json"),
+    "ask": ("text", "json"),
     "pinpoint": ("text", "json"),
     "plan": ("md", "csv"),
     "advice": ("text", "json"),

@@ -99,14 +99,20 @@ class Reading(Protocol):
     def unsteady_calls(self, source: Source) -> tuple[tuple[int, str], ...]:
         """Calls whose result is another one each time: a line, and the call as it is written."""
 
+    def unseeded_calls(self, source: Source) -> tuple[tuple[int, str], ...]:
+        """Of these, the calls that draw lots which the plan's seed does not decide."""
+
     def grouped(self, line: str) -> str:
         """A line's expression with the parentheses that the language puts there in its mind."""
 
     def example_of(self, function: Function, parameter: str, source: Source) -> str:
         """A value of the sort that a function's text treats a parameter as, as it is written."""
 
-    def plain_mistake(self, message: str) -> str:
-        """What the interpreter says of a program that cannot start, in plain words; else blank."""
+    def plain_mistake(self, message: str, text: str = "", column: int = 0) -> str:
+        """What the interpreter says of a program that cannot start, in plain words; else blank.
+
+        ``text`` is the line that it means, ``column`` where in it, from 1; blank and 0: not known.
+        """
 
     def opened_at(self, source: Source, message: str) -> str:
         """Where the bracket or text that the message is about was opened; else blank."""

@@ -6,18 +6,29 @@ Lines count from 1. Expressions are texts of the program's own language.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 Number = int | float
+Order = Literal["forward", "backward", "other"]
 
 
 @dataclass(frozen=True)
 class Function:
-    """A function: its first line, last line, name as the trace gives it, and parameters."""
+    """A function: its first line, last line, name as the trace gives it, and parameters.
+
+    ``called`` are the words by which a call can name it. ``bound``: its first parameter is what a
+    method is called on. ``rest`` takes what is given by place beyond its parameters, ``more`` what
+    is given by other names; blank for none.
+    """
 
     line: int
     end: int
     name: str
     parameters: tuple[str, ...]
+    called: tuple[str, ...] = ()
+    bound: bool = False
+    rest: str = ""
+    more: str = ""
 
 
 @dataclass(frozen=True)
@@ -34,9 +45,10 @@ class Loop:
     """A loop: its lines, the names it sets, what it goes over, and the indexes it uses.
 
     ``kind``: ``for`` goes over something, ``while`` goes on as long as a condition holds.
-    ``header`` as written. ``over`` is the sequence as an expression, None where that is not plain;
-    ``bounds`` the arguments of a counting loop. ``in_header`` are the names in its header,
-    ``names`` all that stand in it.
+    ``header`` as written; ``plain``: nothing of the program's is called in it. ``over`` is the
+    sequence as an expression, None where that is not plain, and ``order`` how its items come: as
+    they stand, from the last one on, or otherwise; ``bounds`` the arguments of a counting loop.
+    ``in_header`` are the names in its header, ``names`` all that stand in it.
     """
 
     file: str
@@ -46,8 +58,10 @@ class Loop:
     header: str
     targets: tuple[str, ...] = ()
     over: str | None = None
+    order: Order = "forward"
     bounds: tuple[str, ...] = ()
     in_header: tuple[str, ...] = ()
+    plain: bool = False
     uses: tuple[Use, ...] = ()
     names: frozenset[str] = frozenset()
 
@@ -115,10 +129,45 @@ class Fork:
 
 @dataclass(frozen=True)
 class Read:
-    """Something a statement reads: a name, with the index where it is ``name[index]``."""
+    """Something a statement reads: a name; one item where it is ``name[index]``, one attribute
+    where it is ``name.attribute``."""
 
     name: str
     index: str | None = None
+    attribute: str = ""
+
+
+Several = tuple[Read, ...]
+
+
+@dataclass(frozen=True)
+class Passed:
+    """A call as it is written: what is read for what it is called on (None for nothing), for each
+    argument by place, and for each by name. ``unsure``: some stand for several."""
+
+    name: str
+    on: Several | None
+    places: tuple[Several, ...]
+    names: dict[str, Several]
+    unsure: bool = False
+
+    def went_in(self, function: Function, parameter: str) -> Several | None:
+        """What is read for a parameter of a function; None where nothing is: it has its default."""
+        everything = tuple(r for p in (*self.places, *self.names.values()) for r in p)
+        if parameter in self.names:
+            return self.names[parameter]
+        if parameter == function.rest:
+            return everything
+        if parameter == function.more:
+            return tuple(r for p in self.names.values() for r in p)
+        at = function.parameters.index(parameter) if parameter in function.parameters else -1
+        if function.bound and (self.on is not None or self.name != function.called[0]):
+            if at == 0:
+                return self.on or ()
+            at -= 1
+        if 0 <= at < len(self.places):
+            return everything if self.unsure else self.places[at]
+        return everything if self.unsure else None
 
 
 @dataclass(frozen=True)
@@ -126,10 +175,12 @@ class Reads:
     """One statement: what it reads for which target, and the header that let it run.
 
     ``sets``: what each target is worked out from; the key ``""`` holds what is read for all of it
-    (a printed text, a returned value, a condition). ``header``: the line of the nearest header
+    (a printed text, a returned value, a condition); an attribute that is set, as ``ferry.seats``,
+    has a key of its own beside its object's. Of a definition, it has the defaults of its
+    parameters, and ``defines`` is the function. ``header``: the line of the nearest header
     around it, 0 for none in its function; ``guards``: earlier ones beside it that can leave, as by
-    ``return``. ``called``: names of the functions it calls, with what is
-    read for each of their parameters in order.
+    ``return``. ``called``: the calls it makes. ``leaves``: it can leave a loop or a function.
+    ``binds``: of what it sets, the names that hold another value then, not one with another part.
     """
 
     line: int
@@ -139,8 +190,11 @@ class Reads:
     header: int
     header_kind: str
     guards: tuple[int, ...]
-    called: dict[str, tuple[tuple[Read, ...], ...]]
+    called: tuple[Passed, ...]
     constants: tuple[str, ...]
+    defines: Function | None = None
+    leaves: bool = False
+    binds: frozenset[str] = frozenset()
 
     @property
     def all_reads(self) -> tuple[Read, ...]:

@@ -22,6 +22,7 @@ class Effect(msgspec.Struct, frozen=True, kw_only=True):
     otherwise: tuple[int, ...] = ()  # odd before and after, and something else comes out
     agreeing: int = 0
     cases: int = 0
+    from_nothing: bool = False  # before it, no case could run at all
 
 
 Turn = Literal["", "settled", "broke", "otherwise"]
@@ -45,9 +46,12 @@ def effect_of(before: Mapping[int, CaseResult], after: Mapping[int, CaseResult])
     def those(turn: Turn) -> tuple[int, ...]:
         return tuple(n for n, found in turns if found == turn)
 
+    agreeing = sum(r.outcome is Outcome.AGREES for r in after.values())
+    if not before:
+        return Effect(agreeing=agreeing, cases=len(after), from_nothing=True)
     return Effect(
         settled=those("settled"), broke=those("broke"), otherwise=those("otherwise"),
-        agreeing=sum(r.outcome is Outcome.AGREES for r in after.values()), cases=len(after),
+        agreeing=agreeing, cases=len(after),
     )  # fmt: skip
 
 

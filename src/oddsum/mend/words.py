@@ -17,6 +17,9 @@ def numbered(numbers: Sequence[int]) -> str:
 
 def effect_words(effect: Effect) -> str:
     """What a change did to the cases, in a sentence or two."""
+    if effect.from_nothing:
+        agree = f"{effect.agreeing} of {effect.cases} cases agree"
+        return f"Now the program can start: {agree if effect.cases else 'no case has run'}."
     told = []
     if effect.settled or effect.broke:
         parts = [f"settles {numbered(effect.settled)}"] if effect.settled else []

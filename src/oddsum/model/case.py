@@ -15,6 +15,7 @@ Prompts = Literal["piped", "without", "terminal"]
 Reveal = Literal["where", "what", "how"]
 LEVELS: tuple[Reveal, ...] = get_args(Reveal)  # how far a lead is uncovered, the least first
 TopLevel = Literal["needed", "all"]
+Allow = Literal["network", "processes", "files"]  # what a run may do inside the fence
 
 DEFAULT_TIMEOUT = 2.0  # seconds of processor time
 WALL_FACTOR = 5.0  # wall clock seconds a case may take, per second of processor time
@@ -88,6 +89,8 @@ class Plan(msgspec.Struct, frozen=True, kw_only=True):
     cases: tuple[Case, ...] = ()
     settings: Settings = Settings()
     top_level: TopLevel = "needed"
+    fence: bool = False  # plain runs are fenced in as well
+    allow: tuple[Allow, ...] = ()
     reveal: Reveal | None = None
     author: str = ""
     build: tuple[str, ...] = ()  # for a program that is not Python: what makes it,

@@ -41,7 +41,8 @@ class ErrorInfo(msgspec.Struct, frozen=True, kw_only=True):
     ``bases`` names the exception's ancestors, nearest first, its own class included; that is how
     ``raises = "LookupError"`` can accept a KeyError. ``values`` are the variables at that line, as
     texts; ``loop`` is given for what does not end. ``part`` is the key of the case whose own text
-    raised it, blank for the program's lines.
+    raised it, blank for the program's lines. ``elsewhere``: ``file`` is not the program's own, but
+    one that it imports. ``calls_itself``: the function of which many calls were under way.
     """
 
     type: str
@@ -52,18 +53,27 @@ class ErrorInfo(msgspec.Struct, frozen=True, kw_only=True):
     part: str = ""
     values: tuple[tuple[str, str], ...] = ()
     loop: LoopInfo | None = None
+    elsewhere: bool = False
+    calls_itself: str = ""
+
+    @property
+    def place(self) -> str:
+        """Where it is, in words; the file is named where it is not the program's own."""
+        return f"line {self.line} of {self.file}" if self.elsewhere else f"line {self.line}"
 
 
 class LoopInfo(msgspec.Struct, frozen=True, kw_only=True):
     """The loop an endless case goes round in, from watching it for a moment.
 
     ``asked`` are the variables of its condition, ``unchanged`` those of them that never changed
-    while it was watched. ``rounds`` has the values, as texts, at its last rounds, oldest first.
+    while it was watched; ``whole``: its condition depends on nothing but these. ``rounds`` has the
+    values, as texts, at its last rounds, oldest first.
     """
 
     header: str
     asked: tuple[str, ...] = ()
     unchanged: tuple[str, ...] = ()
+    whole: bool = False
     rounds: tuple[tuple[tuple[str, str], ...], ...] = ()
 
 

@@ -105,7 +105,7 @@ def _never_reached(story: Story, sources: Iterable[Source]) -> Iterable[tuple[Pl
     for source in sources:
         for loop in language_of(source.name).reading.loops(source):
             for one in passes(story, loop)[:_MOST_PASSES]:
-                texts = [t for t in told(story, one) if "never" in t]
+                texts = [t for t in told(story, loop, one).sentences if "never" in t]
                 if texts:
                     yield (source.name, loop.line), texts[0]
                     break

@@ -69,7 +69,7 @@ def _difference(edit: TrialEdit, story: Story, number: int, place: tuple[str, in
             value, other = now.answer(before), then.answer(before)
         except (Unanswered, IndexError):
             continue
-        if type(value) is type(other) and value == other:
+        if type(value) is type(other) and _same(value, other):
             continue
         values = _values(now, before)
         given = f" where {values}" if values else ""
@@ -80,6 +80,14 @@ def _difference(edit: TrialEdit, story: Story, number: int, place: tuple[str, in
         )
         return Proof(text, number, step, f"There it would give {_told(other)}.")
     return None
+
+
+def _same(value: object, other: object) -> bool:
+    """Whether two values are the same; what their class would have to compare, by its content."""
+    try:
+        return bool(value == other)
+    except Unanswered:
+        return repr(value) == repr(other)
 
 
 def _values(asking: Asking, number: int) -> str:

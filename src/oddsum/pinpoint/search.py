@@ -17,7 +17,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.languages.scene import Scene
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
-from oddsum.model.lead import Lead, Note, Pinpointing, TrialEdit, Weighed
+from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.coverage import Coverage, place_of
@@ -295,7 +295,16 @@ class _Search:
         )
         settling = [s for s in self.found if s.settles]
         whole = sum(s.whole(len(told.odd)) for s in settling)
-        return msgspec.structs.replace(told, settled_all=whole, settled_some=len(settling) - whole)
+        # A lead may have been confirmed that its first trial, beside others, had judged otherwise.
+        shown = [m for lead in made if (m := lead.mend) is not None]
+        confirmed = len({m.edits for m in shown if self._is_whole(m, told)})
+        whole = max(whole, confirmed)
+        some = max(0, max(len(settling), len({m.edits for m in shown})) - whole)
+        return msgspec.structs.replace(told, settled_all=whole, settled_some=some)
+
+    @staticmethod
+    def _is_whole(mend: Mend, told: Pinpointing) -> bool:
+        return len(mend.settles) == len(told.odd) and not mend.breaks
 
 
 def _runs_at(edit: TrialEdit) -> int:

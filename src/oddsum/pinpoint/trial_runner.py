@@ -15,7 +15,8 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
-from oddsum.run.scratch import Bundle, Removable
+from oddsum.run.removable import Removable
+from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, Screened, TrialBench, allowance
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)

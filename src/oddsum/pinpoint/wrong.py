@@ -8,14 +8,16 @@ from functools import lru_cache
 from oddsum.compare.departure import departure_offset
 from oddsum.languages import language_of
 from oddsum.languages.outline import Reads
+from oddsum.languages.questions import QuestionError
 from oddsum.model.case import Case
 from oddsum.model.claim import Broken
-from oddsum.model.column import Column, short_name
 from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.coverage import Place
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
-from oddsum.trace.lineage import Lineage, StatementsOf
+from oddsum.trace.lineage import Lineage
+from oddsum.trace.sight import Sight
+from oddsum.trace.sparing import StatementsOf
 
 
 def wrong_step(story: Story, case: Case, result: CaseResult) -> int | None:
@@ -47,22 +49,25 @@ def last_return(story: Story) -> int | None:
 
 def made_of(story: Story, step: int, sources: Mapping[str, Source]) -> frozenset[Place]:
     """The places of all steps that what a step did goes back to, its own included."""
-    lineage = Lineage(story, statements_of(sources))
+    lineage = Lineage(story, statements_of(sources), all_reasons=False)
     return frozenset((story.step(o.step).statement.file, o.line) for o in lineage.of_step(step))
 
 
 def behind_claim(story: Story, broken: Broken, sources: Mapping[str, Source]) -> frozenset[Place]:
     """The places that the values in a broken claim go back to."""
-    lineage = Lineage(story, statements_of(sources))
-    step = story.step(broken.step)
+    lineage = Lineage(story, statements_of(sources), all_reasons=False)
     found: set[Place] = set()
-    for column in story.columns:
-        name = short_name(column)
-        mine = column in (name, Column(step.function, name).title)
-        if mine and name in broken.claim.holds:
+    try:
+        names = story.question(broken.claim.holds).names
+    except QuestionError:
+        return frozenset()
+    for name in names:
+        variable = Sight(story, names).variable(name, broken.step)
+        if variable is not None:
+            title = story.steps.columns[variable[1]].title
             found |= {
                 (story.step(o.step).statement.file, o.line)
-                for o in lineage.of_variable(column, broken.step)
+                for o in lineage.of_variable(title, broken.step)
             }
     return frozenset(found)
 

@@ -5,122 +5,76 @@ from __future__ import annotations
 import difflib
 import re
 import tomllib
-from collections.abc import Callable, Mapping
-from pathlib import Path
-from typing import Any, get_args
+from collections.abc import Callable, Iterable, Mapping
+from pathlib import Path, PurePosixPath
+from typing import Any, TypeVar
 
+import msgspec
 import tomlkit
 
 from oddsum.languages.notation import PLANS
-from oddsum.model.case import Case, Kind, Plan, Prompts, Reveal, Rule, Settings, TopLevel
+from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import PlanError
 from oddsum.plan.pictures import draws_fault, read_draws
+from oddsum.plan.rows import CaseRow, TopRow, wanted
 
-Check = Callable[[Any], str | None]  # what the value should have been, None where it is right
-
-
-def _text(value: Any) -> str | None:
-    return None if isinstance(value, str) else 'a text, in quotes: "like this"'
-
-
-def _flag(value: Any) -> str | None:
-    return None if isinstance(value, bool) else "true or false"
+Fault = Callable[[Any], str | None]  # what the value should have been, None where it is right
+Row = TypeVar("Row", TopRow, CaseRow)
+_SETTINGS = Settings.__struct_fields__
+_LONGEST_NAME = 255  # bytes: no file system here has longer ones
 
 
-def _positive(value: Any) -> str | None:
-    right = isinstance(value, (int, float)) and not isinstance(value, bool) and value > 0
-    return None if right else "a number above 0"
+def _command(value: tuple[str, ...]) -> str | None:
+    return None if value[0].strip() else wanted(TopRow)["run"]
 
 
-def _not_negative(value: Any) -> str | None:
-    right = isinstance(value, (int, float)) and not isinstance(value, bool) and value >= 0
-    return None if right else "a number, 0 or more"
+def _files(value: Mapping[str, str]) -> str | None:
+    inside = "the name of a file inside the program's folder"
+    for name in value:
+        path = PurePosixPath(name)
+        if not path.parts or path.is_absolute() or ".." in path.parts or "\0" in name:
+            return f"{inside}, not {name!r}"
+        if any(len(part.encode()) > _LONGEST_NAME for part in path.parts):
+            return f"{inside}, no part of it longer than {_LONGEST_NAME} bytes"
+    for name in value:
+        over = next((p for p in PurePosixPath(name).parents if str(p) in value), None)
+        if over is not None:
+            return f"{inside}; {str(over)!r} cannot be a file and a folder"
+    return None
 
 
-def _whole(value: Any) -> str | None:
-    right = isinstance(value, int) and not isinstance(value, bool)
-    return None if right else "a whole number"
+def _expression(value: str) -> str | None:
+    fault = PLANS.asking.expression_fault(value)
+    return fault and f"an expression ({fault})"
 
 
-def _texts(value: Any) -> str | None:
-    right = isinstance(value, list) and all(isinstance(v, str) for v in value)
-    return None if right else 'a list of texts: ["like", "this"]'
+def _statements(value: str) -> str | None:
+    fault = PLANS.asking.statements_fault(value)
+    return fault and f"statements ({fault})"
 
 
-def _command(value: Any) -> str | None:
-    right = _texts(value) is None and bool(value) and bool(value[0].strip())
-    return None if right else 'a command as a list: ["cc", "fares.c", "-o", "fares"]'
-
-
-def _files(value: Any) -> str | None:
-    if not isinstance(value, Mapping) or not all(isinstance(v, str) for v in value.values()):
-        return '{ "name" = "content" }'
-    outside = [n for n in value if Path(n).is_absolute() or ".." in Path(n).parts]
-    return f"the name of a file inside the program's folder, not {outside[0]}" if outside else None
-
-
-def _one_of(choices: tuple[str, ...]) -> Check:
-    def check(value: Any) -> str | None:
-        return None if value in choices else "one of " + ", ".join(f'"{c}"' for c in choices)
-
-    return check
-
-
-def _expression(value: Any) -> str | None:
-    fault = _text(value) or PLANS.asking.expression_fault(value)
-    return fault if fault is None or _text(value) else f"an expression ({fault})"
-
-
-def _statements(value: Any) -> str | None:
-    fault = _text(value) or PLANS.asking.statements_fault(value)
-    return fault if fault is None or _text(value) else f"statements ({fault})"
-
-
-_SETTINGS: dict[str, Check] = {
-    "compare": _one_of(get_args(Rule)),
-    "tolerance": _not_negative,
-    "ignore_case": _flag,
-    "prompts": _one_of(get_args(Prompts)),
-    "timeout": _positive,
-    "seed": _whole,
-    "memory": _positive,
-    "output": _positive,
-}
-_TOP: dict[str, Check] = {
-    **_SETTINGS,
-    "top_level": _one_of(get_args(TopLevel)),
-    "reveal": _one_of(get_args(Reveal)),
-    "author": _text,
+# What a type cannot say, by key.
+_FAULTS: dict[str, Fault] = {
     "build": _command,
     "run": _command,
-}
-_CASE: dict[str, Check] = {
-    "name": _text,
-    "kind": _one_of(get_args(Kind)),
-    "note": _text,
-    "disabled": _flag,
-    "stdin": _text,
-    "args": _texts,
     "files": _files,
-    "call": _expression,
-    "before": _statements,
-    "stdout": _text,
-    "returns": _expression,
-    "raises": _text,
-    "exit": _whole,
     "writes": _files,
-    "draws": draws_fault,
+    "call": _expression,
+    "returns": _expression,
     "check": _expression,
-    **_SETTINGS,
+    "before": _statements,
+    "draws": draws_fault,
 }
 # The contract knows these; this version cannot carry them out, and says so.
 _LATER = {
-    "allow": "runs may not reach beyond their own folder yet",
+    "guess_first": "leads are shown without a guess yet",
 }
 
 
 def read_plan(path: Path, program: Path) -> Plan:
     """Read the plan of a program; raises PlanError with the place and what to do."""
+    if path.exists() and not path.is_file():
+        raise PlanError(f"{path} is no file that could hold a plan.", file=path.name)
     try:
         text = path.read_text(encoding="utf-8-sig")
     except UnicodeDecodeError as error:
@@ -154,9 +108,7 @@ class _Reader:
         rows = data.pop("case", [])
         if not isinstance(rows, list) or not all(isinstance(r, dict) for r in rows):
             raise self.error("a case is written under [[case]], with two brackets.")
-        top = self._checked(data, _TOP, "at the top of a plan", None)
-        for key in ("build", "run"):
-            top[key] = tuple(top.get(key, ()))
+        top = self._checked(data, TopRow, None)
         cases = tuple(self._case(n, row) for n, row in enumerate(rows, 1))
         self._refuse_python(cases, top)
         self._refuse_twins(cases)
@@ -164,8 +116,14 @@ class _Reader:
             program=self.program,
             file=self.path,
             cases=cases,
-            settings=Settings(**{k: top.pop(k) for k in _SETTINGS if k in top}),
-            **top,
+            settings=_settings(top),
+            top_level=top.top_level,
+            fence=top.fence,
+            allow=top.allow,
+            reveal=top.reveal,
+            author=top.author,
+            build=top.build or (),
+            run=top.run or (),
         )
 
     def _toml(self) -> dict[str, Any]:
@@ -192,42 +150,58 @@ class _Reader:
                 return first + at
         return first
 
-    def _checked(
-        self, data: dict[str, Any], known: dict[str, Check], where: str, number: int | None
-    ) -> dict[str, Any]:
-        for key, value in data.items():
-            if key in known and known[key](value) is None:
-                continue
-            line = self._line_of(number, key) if number else self._top_line(key)
-            if key in _LATER and not number:
-                raise self.error(
-                    f"`{key}` cannot be used here: {_LATER[key]}.", "Leave it out.", line
-                )
-            if key not in known:
-                raise self.error(f"`{key}` means nothing {where}.", _nearest(key, known), line)
-            wanted = known[key](value)
-            if wanted is not None:
-                shown = tomlkit.item(value).as_string() if not isinstance(value, dict) else "{…}"
-                raise self.error(f"`{key}` is {shown[:60]}; it should be {wanted}.", line=line)
-        return data
+    def _checked(self, data: dict[str, Any], row: type[Row], number: int | None) -> Row:
+        """Hold a table of the file against what may stand there."""
+        try:
+            made = msgspec.convert(data, row)
+        except msgspec.ValidationError as error:
+            raise self._unfit(str(error), data, row, number) from error
+        for key, fault in _FAULTS.items():
+            value = getattr(made, key, None)
+            words = fault(value) if value is not None else None
+            if words:
+                raise self._should_be(key, data[key], words, number)
+        return made
+
+    def _unfit(
+        self, said: str, data: dict[str, Any], row: type[Row], number: int | None
+    ) -> PlanError:
+        """What msgspec says of a table, in words that a learner reads."""
+        unknown = re.search(r"unknown field `(.*)`", said)
+        if unknown is None:
+            match = re.search(r"at `\$\.(\w+)", said)
+            key = match.group(1) if match else ""
+            return self._should_be(
+                key, data.get(key), wanted(row).get(key, "something else"), number
+            )
+        key = unknown.group(1)
+        line = self._line_of(number, key) if number else self._top_line(key)
+        if key in _LATER and not number:
+            return self.error(f"`{key}` cannot be used here: {_LATER[key]}.", "Leave it out.", line)
+        where = "in a case" if number else "at the top of a plan"
+        return self.error(f"`{key}` means nothing {where}.", _nearest(key, wanted(row)), line)
+
+    def _should_be(self, key: str, value: Any, words: str, number: int | None) -> PlanError:
+        line = self._line_of(number, key) if number else self._top_line(key)
+        shown = "{…}" if isinstance(value, dict) else tomlkit.item(value).as_string()
+        return self.error(f"`{key}` is {shown[:60]}; it should be {words}.", line=line)
 
     def _top_line(self, key: str) -> int | None:
         match = re.search(rf'^\s*"?{re.escape(key)}"?\s*=', self.text, re.MULTILINE)
         return self.text.count("\n", 0, match.start(0)) + 1 if match else None
 
-    def _case(self, number: int, row: dict[str, Any]) -> Case:
-        values = self._checked(dict(row), _CASE, "in a case", number)
-        if "name" not in values:
+    def _case(self, number: int, data: dict[str, Any]) -> Case:
+        row = self._checked(data, CaseRow, number)
+        if row.name is None:
             line = self._line_of(number)
             raise self.error(f"case {number} has no name.", 'Give it one: name = "..."', line)
-        settings = Settings(**{k: values.pop(k) for k in _SETTINGS if k in values})
-        values["args"] = tuple(values.get("args", ()))
-        if "draws" in values:
+        values = {k: v for k, v in msgspec.structs.asdict(row).items() if k not in _SETTINGS}
+        if row.draws is not None:
             try:
-                values["draws"] = read_draws(values["draws"], self.path.parent)
+                values["draws"] = read_draws(row.draws, self.path.parent)
             except PlanError as error:
                 raise self.error(error.text, error.hint, self._line_of(number, "draws")) from error
-        case = Case(number=number, settings=settings, **values)
+        case = Case(number=number, settings=_settings(row), **values)
         self._refuse_contradictions(case)
         return case
 
@@ -250,23 +224,25 @@ class _Reader:
                     )
         rule = case.settings.compare
         if rule == "pattern" and case.stdout is not None:
+            import regex  # as in compare/rules.py
+
             try:
-                re.compile(case.stdout)
-            except re.error as error:
+                regex.compile(case.stdout)
+            except regex.error as error:
                 raise self.error(
                     f"{title} is compared by pattern, and its stdout is none: {error}.",
                     line=self._line_of(case.number, "stdout"),
                 ) from error
 
-    def _refuse_python(self, cases: tuple[Case, ...], top: dict[str, Any]) -> None:
+    def _refuse_python(self, cases: tuple[Case, ...], top: TopRow) -> None:
         """A program that is run by a command has text that goes in and comes out, no values."""
-        if top["build"] and not top["run"]:
+        if top.build and not top.run:
             raise self.error(
                 "`build` says how the program is made, and `run` is missing.",
                 'Say how it is run: run = ["./fares"].',
                 self._top_line("build"),
             )
-        for case in cases if top["run"] else ():
+        for case in cases if top.run else ():
             for key in ("call", "before", "returns", "raises", "draws", "check"):
                 if getattr(case, key) is not None:
                     raise self.error(
@@ -288,6 +264,10 @@ class _Reader:
             seen[case.name] = case.number
 
 
+def _settings(row: TopRow | CaseRow) -> Settings:
+    return Settings(**{k: getattr(row, k) for k in _SETTINGS})
+
+
 def _toml_place(said: str, text: str) -> tuple[str, int, int]:
     """What the reader of TOML said, and the line and column it speaks of."""
     reason, _, place = said.partition(" (at ")
@@ -297,6 +277,6 @@ def _toml_place(said: str, text: str) -> tuple[str, int, int]:
     return reason[:1].lower() + reason[1:], text.rstrip("\n").count("\n") + 1, 1
 
 
-def _nearest(key: str, known: Mapping[str, Check]) -> str:
+def _nearest(key: str, known: Iterable[str]) -> str:
     close = difflib.get_close_matches(key, known, n=1, cutoff=0.5)
     return f"Did you mean `{close[0]}`?" if close else "Known are: " + ", ".join(known) + "."

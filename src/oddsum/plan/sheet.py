@@ -21,6 +21,10 @@ COLUMNS: dict[str, tuple[str, ...]] = {
     "call": ("call",),
     "expected": ("expected", "expected output", "expected result", "stdout"),
     "returns": ("returns", "expected value"),
+    "raises": ("raises", "expected error", "exception"),
+    "before": ("before",),
+    "check": ("check",),
+    "exit": ("exit", "exit status"),
     "note": ("note", "notes", "reason", "comment"),
 }
 WRITTEN_BACK = ("number", "actual", "outcome", "difference")  # ours to write, never read
@@ -36,7 +40,7 @@ def read_sheet(path: Path) -> Imported:
     leaves the case open.
     """
     rows = _rows(path)
-    titles = _titles(path, rows)
+    titles, unread = _titles(path, rows)
     cases = [
         _case(path, number, row, titles)
         for number, row in enumerate(rows[1:], 2)
@@ -44,7 +48,7 @@ def read_sheet(path: Path) -> Imported:
     ]
     if not cases:
         raise PlanError(f"{path.name} has no row under its titles.", file=path.name)
-    return Imported(numbered(cases))
+    return Imported(numbered(cases), unread)
 
 
 def _rows(path: Path) -> list[list[str]]:
@@ -78,9 +82,12 @@ def _rows(path: Path) -> list[list[str]]:
     return rows
 
 
-def _titles(path: Path, rows: list[list[str]]) -> list[str]:
-    """For each column what it is, blank for those that are not read."""
+def _titles(path: Path, rows: list[list[str]]) -> tuple[list[str], tuple[str, ...]]:
+    """For each column what it is, blank for those that are not read; and a sentence for each of
+    these. A title that is nearly one that is known is no column of somebody's own: it is refused.
+    """
     found: list[str] = []
+    unread: list[str] = []
     for at, title in enumerate(rows[0], 1):
         plain = " ".join(title.strip().casefold().split())
         key = next((k for k, names in COLUMNS.items() if plain in names), "")
@@ -90,14 +97,19 @@ def _titles(path: Path, rows: list[list[str]]) -> list[str]:
             )
         if not key and plain and plain not in WRITTEN_BACK:
             known = [n for names in COLUMNS.values() for n in names]
-            close = difflib.get_close_matches(plain, known, n=1)
-            hint = f"Did you mean {close[0]!r}?" if close else f"Known are: {', '.join(COLUMNS)}."
-            raise PlanError(
-                f"{path.name}, row 1, column {at}: {title.strip()!r} is no title that is known.",
-                hint=hint,
-                file=path.name,
-                line=1,
-                column=at,
+            close = difflib.get_close_matches(plain, known, n=1, cutoff=0.75)
+            if close:
+                raise PlanError(
+                    f"{path.name}, row 1, column {at}: {title.strip()!r} is no title that is "
+                    "known.",
+                    hint=f"Did you mean {close[0]!r}?",
+                    file=path.name,
+                    line=1,
+                    column=at,
+                )
+            unread.append(
+                f"{path.name}, column {at}, {title.strip()!r}, was not read: "
+                f"known are {', '.join(COLUMNS)}."
             )
         found.append(key)
     if "input" not in found and "call" not in found:
@@ -107,7 +119,7 @@ def _titles(path: Path, rows: list[list[str]]) -> list[str]:
             file=path.name,
             line=1,
         )
-    return found
+    return found, tuple(unread)
 
 
 def _case(path: Path, number: int, row: list[str], titles: list[str]) -> Case:
@@ -123,16 +135,39 @@ def _case(path: Path, number: int, row: list[str], titles: list[str]) -> Case:
     values: dict[str, Any] = {"name": cells.get("name", "").strip() or f"row {number}"}
     values["kind"] = _kind(path, number, titles, cells.get("kind", ""))
     values["note"] = cells.get("note", "").strip()
+    for key in ("raises", "before", "check"):
+        if cells.get(key, "").strip():
+            values[key] = cells[key].strip()
+    if cells.get("exit", "").strip():
+        values["exit"] = _status(path, number, titles, cells["exit"])
     if cells.get("call", "").strip():
+        if cells.get("input", "").strip():
+            values["stdin"] = _text(cells["input"])
         values["call"] = _expression(path, number, titles, "call", cells["call"])
-        wanted = "returns" if cells.get("returns", "").strip() else "expected"
+        printed = "returns" in titles  # then what is expected beside it is what is printed
+        wanted = "returns" if printed else "expected"
         if cells.get(wanted, "").strip():
             values["returns"] = _expression(path, number, titles, wanted, cells[wanted])
+        if printed and cells.get("expected", "").strip():
+            values["stdout"] = _text(cells["expected"])
     else:
         values["stdin"] = _text(cells.get("input", ""))
         if cells.get("expected", "").strip():
             values["stdout"] = _text(cells["expected"])
     return Case(number=number, **values)
+
+
+def _status(path: Path, number: int, titles: list[str], text: str) -> int:
+    try:
+        return int(text)
+    except ValueError:
+        raise PlanError(
+            f"{path.name}, row {number}, column {titles.index('exit') + 1}: {text.strip()!r} is no "
+            "whole number.",
+            file=path.name,
+            line=number,
+            column=titles.index("exit") + 1,
+        ) from None
 
 
 def _kind(path: Path, number: int, titles: list[str], text: str) -> str:

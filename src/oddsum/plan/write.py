@@ -71,7 +71,8 @@ def _lines(text: str) -> String:
     TOML drops the line end right after the opening quotes.
     """
     escaped = tomlkit.string(text, multiline=True).as_string()[3:-3]
-    return String(StringType.MLB, text, "\n" + escaped, Trivia())
+    dropped = escaped.count("\n") > text.count("\n")  # it has been put there: see tomlkit 0.15
+    return String(StringType.MLB, text, escaped if dropped else "\n" + escaped, Trivia())
 
 
 def _may_stand_as_is(text: str) -> bool:

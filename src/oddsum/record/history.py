@@ -5,6 +5,7 @@ from __future__ import annotations
 import hashlib
 import sqlite3
 import threading
+import time
 import zlib
 from pathlib import Path
 
@@ -50,9 +51,23 @@ class History:
             return cursor.lastrowid or 0
 
     def keep_version(self, version: Version) -> int:
-        """Keep a version that no check has been recorded of; returns its number."""
+        """Keep a version of which no check may be recorded, as of one that cannot start.
+
+        It stands among the checks then, one without a case: else nobody could find it again.
+        Returns its number.
+        """
         with self.store.open() as link:
-            return self.keep(link, version)
+            program, number = self.number(link, make=True), self.keep(link, version)
+            known = link.execute(
+                "SELECT 1 FROM run WHERE program = ? AND version = ?", (program, number)
+            ).fetchone()
+            if known is None:
+                link.execute(
+                    "INSERT INTO run (program, version, at, seconds, plan, interpreter, outcomes) "
+                    "VALUES (?, ?, ?, 0, '', '', '[]')",
+                    (program, number, time.time()),
+                )
+            return number
 
     def count(self) -> int:
         """How many checks are recorded."""

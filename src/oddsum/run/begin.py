@@ -4,35 +4,39 @@ from __future__ import annotations
 
 import contextlib
 import os
-import secrets
 import select
 import signal
 import socket
-import subprocess
+import sys
 import tempfile
 from collections.abc import Callable, Sequence
+from pathlib import Path
 from typing import Protocol
 
 from oddsum.languages import language_named
 from oddsum.languages.language import Interpreter
 from oddsum.model.errors import RunError
-from oddsum.run.scratch import Removable
+from oddsum.run.keeper.client import KEEPER, Kept, Wish, sender
+from oddsum.run.keeper.family import family
+from oddsum.run.removable import Removable
+from oddsum.run.rooms import Room
+from oddsum.run.terms import Terms
 from oddsum.run.wire import WORD
-
-RUN_NAME = "ODDSUM_RUN"  # in the environment of a run and of all that it starts: its token
 
 
 class Started(Protocol):
     """A process that has begun. ``output`` and ``errors`` are descriptors to read from.
 
-    ``token`` stands in the environment of all it starts, and of nothing else but ``spared``.
+    ``bound`` names the limit on its family of processes that was struck, blank for none.
     """
 
     pid: int
     output: int
     errors: int
-    token: str
-    spared: frozenset[int]
+
+    @property
+    def bound(self) -> str:
+        """The limit on its family that was struck."""
 
     @property
     def returncode(self) -> int | None:
@@ -44,17 +48,20 @@ class Started(Protocol):
     def wait(self, seconds: float) -> None:
         """Wait until it has ended, so long at most."""
 
+    def end(self) -> None:
+        """End it and whatever it started, and wait until that has happened."""
 
-# request, standard input and wire as descriptors, and the folder it begins in
-Starter = Callable[[int, int, int, str], Started]
+
+# request, standard input and wire as descriptors, and the room it begins in
+Starter = Callable[[int, int, int, Room], Started]
 
 
-def environment(token: str) -> dict[str, str]:
+def environment(temporary: Path) -> dict[str, str]:
     """The environment of a run: the learner's, with what would make runs differ fixed."""
     kept = {k: v for k, v in os.environ.items() if not k.startswith("PYTHON") or k == "PYTHONPATH"}
     return {
         **kept,
-        RUN_NAME: token,
+        "TMPDIR": str(temporary),
         "PYTHONHASHSEED": "0",
         "PYTHONUTF8": "1",
         "PYTHONIOENCODING": "utf-8:surrogateescape",
@@ -63,51 +70,65 @@ def environment(token: str) -> dict[str, str]:
 
 
 class Child:
-    """A process of ours, started the ordinary way."""
+    """A process of ours in a room of its own, started the ordinary way."""
 
     def __init__(
         self,
-        command: Sequence[str],
-        folder: str,
+        command: Sequence[str | int],
+        room: Room,
         given: int,
         passed: tuple[int, ...],
-        extra: dict[str, str] | None = None,
+        cpu: int = 0,
     ) -> None:
-        self.token, self.spared = secrets.token_hex(8), frozenset[int]()
+        out_in, out = os.pipe()
+        err_in, err = os.pipe()
         try:
-            self._process = subprocess.Popen(
-                command,
-                stdin=given,
-                stdout=subprocess.PIPE,
-                stderr=subprocess.PIPE,
-                pass_fds=passed,
-                cwd=folder,
-                env={**environment(self.token), **(extra or {})},
-                start_new_session=True,
+            self._kept = KEEPER.start(
+                Wish(
+                    command=command,
+                    folder=str(room.work),
+                    environment=environment(room.temporary),
+                    streams=(given, out, err),
+                    passed=passed,
+                    fence=room.fence,
+                    cpu=cpu,
+                    resident=room.terms.resident,
+                    room=str(room.folder),
+                )
             )
-        except OSError as error:
-            raise RunError(f"{command[0]} cannot be started: {error.strerror}.") from error
-        assert self._process.stdout is not None and self._process.stderr is not None
-        self.pid = self._process.pid
-        with self._process.stdout as out, self._process.stderr as err:
-            self.output, self.errors = os.dup(out.fileno()), os.dup(err.fileno())
+        except BaseException:
+            os.close(out_in)
+            os.close(err_in)
+            raise
+        finally:
+            os.close(out)
+            os.close(err)
+        self.pid, self.output, self.errors = self._kept.pid, out_in, err_in
+
+    @property
+    def bound(self) -> str:
+        """The limit on its family that was struck."""
+        return self._kept.bound
 
     @property
     def returncode(self) -> int | None:
         """The exit status, None while it runs."""
-        return self._process.returncode
+        return self._kept.returncode
 
     def poll(self) -> int | None:
         """The exit status, negative for a signal; None while it runs."""
-        return self._process.poll()
+        return self._kept.poll()
 
     def wait(self, seconds: float) -> None:
         """Wait until it has ended, so long at most."""
-        with contextlib.suppress(subprocess.TimeoutExpired):
-            self._process.wait(seconds)
+        self._kept.wait(seconds)
+
+    def end(self) -> None:
+        """End it and whatever it started."""
+        self._kept.end()
 
 
-def probe_of(interpreter: Interpreter) -> list[str]:
+def probe_of(interpreter: Interpreter) -> list[str | int]:
     """The command that starts its language's probe, without the descriptors it is given."""
     return [interpreter.path, language_named(interpreter.language).running.probe().script]
 
@@ -116,27 +137,30 @@ def fresh(interpreter: Interpreter) -> Starter:
     """Begin each case in an interpreter of its own."""
     probe = probe_of(interpreter)
 
-    def start(asked: int, given: int, wire: int, folder: str) -> Started:
-        command = [*probe, str(asked), str(wire)]
-        return Child(command, folder, given, (asked, wire))
+    def start(asked: int, given: int, wire: int, room: Room) -> Started:
+        return Child([*probe, 0, 1], room, given, (asked, wire))
 
     return start
 
 
 class Fresh(Removable):
-    """Begins each case in an interpreter of its own: nothing waits, so there is nothing to end."""
+    """Begins each case in an interpreter of its own, all in one room."""
 
-    def __init__(self, interpreter: Interpreter) -> None:
-        self.start = fresh(interpreter)
+    def __init__(self, interpreter: Interpreter, terms: Terms) -> None:
+        self.start, self.room = fresh(interpreter), Room(terms)
 
     def remove(self) -> None:
-        """End nothing."""
+        """Take the room away."""
+        self.room.remove()
 
 
-def beginning(interpreter: Interpreter) -> Host | Fresh:
-    """What begins many cases, one after the other; a context manager whose ``start`` begins one."""
+def beginning(interpreter: Interpreter, terms: Terms) -> Host | Fresh:
+    """What begins many cases, one after the other; a context manager whose ``start`` begins one.
+
+    The scratch copies of these cases are made in its ``room``.
+    """
     forks = language_named(interpreter.language).running.probe().forks
-    return Host(interpreter) if forks else Fresh(interpreter)
+    return Host(interpreter, terms) if forks else Fresh(interpreter, terms)
 
 
 class Host(Removable):
@@ -146,84 +170,93 @@ class Host(Removable):
     a new one.
     """
 
-    def __init__(self, interpreter: Interpreter) -> None:
-        self._interpreter = interpreter
-        self._process: subprocess.Popen[bytes] | None = None
+    def __init__(self, interpreter: Interpreter, terms: Terms) -> None:
+        self.room, self._interpreter = Room(terms), interpreter
+        self._kept: Kept | None = None
         self._control: socket.socket | None = None
-        self._token = ""
 
-    def start(self, asked: int, given: int, wire: int, folder: str) -> Started:
-        """Begin a case; a ``Starter``."""
+    def start(self, asked: int, given: int, wire: int, room: Room) -> Started:
+        """Begin a case in the host's room; a ``Starter``."""
         for _ in range(2):
-            control, process = self._waiting()
+            control, kept = self._waiting()
             out_in, out = os.pipe()
             err_in, err = os.pipe()
             try:
                 socket.send_fds(control, [b"c"], [asked, given, out, err, wire])
-                pid = _number(control)
+                pid = _begun(control)
             except OSError:
                 pid = None
             finally:
                 os.close(out)
                 os.close(err)
             if pid is not None:
-                return Forked(pid, out_in, err_in, control, self._token, process.pid)
+                return Forked(pid, out_in, err_in, control, kept)
             os.close(out_in)
             os.close(err_in)
-            self.remove()
+            self._leave()
         raise RunError(f"{self._interpreter.path} ends before a case can begin.")
 
-    def _waiting(self) -> tuple[socket.socket, subprocess.Popen[bytes]]:
-        if self._process is not None and self._control is not None:
-            if self._process.poll() is None:
-                return self._control, self._process
-            self.remove()
+    def _waiting(self) -> tuple[socket.socket, Kept]:
+        if self._kept is not None and self._control is not None:
+            if self._kept.poll() is None:
+                return self._control, self._kept
+            self._leave()
         ours, theirs = socket.socketpair()
-        self._token = secrets.token_hex(8)
-        with tempfile.TemporaryFile() as nothing, theirs:
+        if sys.platform == "linux":
+            ours.setsockopt(socket.SOL_SOCKET, socket.SO_PASSCRED, 1)
+        # Streams of the kinds that a case has: the interpreter remembers what they are.
+        out_in, out = os.pipe()
+        with tempfile.TemporaryFile() as nothing, theirs, os.fdopen(out, "wb"):
             try:
-                # Streams of the kinds that a case has: the interpreter remembers what they are.
-                self._process = subprocess.Popen(
-                    [*probe_of(self._interpreter), "host", str(theirs.fileno())],
-                    stdin=nothing,
-                    stdout=subprocess.PIPE,
-                    stderr=subprocess.PIPE,
-                    pass_fds=(theirs.fileno(),),
-                    env=environment(self._token),
-                    start_new_session=True,
+                self._kept = KEEPER.start(
+                    Wish(
+                        command=[*probe_of(self._interpreter), "host", 0],
+                        folder=str(self.room.folder),
+                        environment=environment(self.room.temporary),
+                        streams=(nothing.fileno(), out, out),
+                        passed=(theirs.fileno(),),
+                        fence=self.room.fence,
+                        resident=self.room.terms.resident,
+                        room=str(self.room.folder),
+                        forks=True,
+                    )
                 )
-            except OSError as error:
+            except BaseException:
                 ours.close()
-                raise RunError(
-                    f"{self._interpreter.path} cannot be started: {error.strerror}."
-                ) from error
+                raise
+            finally:
+                os.close(out_in)  # what a host says is for nobody
         self._control = ours
-        return ours, self._process
+        return ours, self._kept
 
-    def remove(self) -> None:
-        """End the host."""
+    def _leave(self) -> None:
+        """End the waiting interpreter."""
         if self._control is not None:
             self._control.close()
-        if self._process is not None:
-            with contextlib.suppress(OSError):
-                os.killpg(self._process.pid, signal.SIGKILL)
-            self._process.wait()
-            for pipe in (self._process.stdout, self._process.stderr):
-                if pipe is not None:
-                    pipe.close()
-        self._control = self._process = None
+        if self._kept is not None:
+            self._kept.end()
+        self._control = self._kept = None
+
+    def remove(self) -> None:
+        """End the host, and take its room away."""
+        self._leave()
+        self.room.remove()
 
 
 class Forked:
     """A fork of a host; that it has ended, the host says."""
 
     def __init__(
-        self, pid: int, output: int, errors: int, control: socket.socket, token: str, host: int
+        self, pid: int, output: int, errors: int, control: socket.socket, host: Kept
     ) -> None:
         self.pid, self.output, self.errors = pid, output, errors
-        self.token, self.spared = token, frozenset({host})
         self.returncode: int | None = None
-        self._control = control
+        self._control, self._host = control, host
+
+    @property
+    def bound(self) -> str:
+        """The limit on its family that was struck: the host goes with it then."""
+        return self._host.bound
 
     def poll(self) -> int | None:
         """The exit status, negative for a signal; None while it runs."""
@@ -236,9 +269,50 @@ class Forked:
             return
         ready, _, _ = select.select([self._control], [], [], seconds)
         if ready:
-            status = _number(self._control)
+            status, strays = _number(self._control), _number(self._control)
             killed = -signal.SIGKILL
             self.returncode = killed if status is None else os.waitstatus_to_exitcode(status)
+            if strays:
+                _end_family(self._host.pid)
+            elif status is None:
+                self._host.wait(1.0)  # for why it has gone
+
+    def end(self) -> None:
+        """End it and whatever it started."""
+        if self.returncode is None:
+            for process in [self.pid, *family(self.pid)]:
+                with contextlib.suppress(OSError):
+                    os.kill(process, signal.SIGKILL)
+        with contextlib.suppress(OSError):
+            os.killpg(self.pid, signal.SIGKILL)
+        self.wait(5)
+
+
+_ROUNDS = 200  # looks at a family that goes on starting others while it is ended
+
+
+def _end_family(process: int) -> None:
+    """End all below a host: nothing of its own is there between two cases."""
+    for _ in range(_ROUNDS):
+        alive = family(process)
+        if not alive:
+            return
+        for each in alive:
+            with contextlib.suppress(OSError):
+                os.kill(each, signal.SIGKILL)
+
+
+def _begun(control: socket.socket) -> int | None:
+    """The process that says it has begun, as it is known here; None where the host has gone."""
+    data, extra, _, _ = control.recvmsg(WORD, socket.CMSG_SPACE(64))
+    if not data:
+        return None
+    while len(data) < WORD:
+        piece = control.recv(WORD - len(data))
+        if not piece:
+            return None
+        data += piece
+    return sender(extra) or int.from_bytes(data, "big")
 
 
 def _number(control: socket.socket) -> int | None:

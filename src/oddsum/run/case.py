@@ -6,6 +6,7 @@ import contextlib
 import os
 import signal
 import threading
+from collections import Counter
 from collections.abc import Mapping
 from typing import Any
 
@@ -18,13 +19,14 @@ from oddsum.model.errors import ProgramError, RunError, StartError
 from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
 from oddsum.model.picture import Picture
 from oddsum.run.begin import Starter
+from oddsum.run.fence.bounds import MOST_PROCESSES, MOST_WRITTEN
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
 from oddsum.run.process import Heard, Limits, Message, run_probe
 from oddsum.run.scratch import Scratch
+from oddsum.run.terms import MB
 from oddsum.source.program import decode_source
 
 _EXIT_SYNTAX, _EXIT_LOOPING, _EXIT_CUT = 65, 71, 72
-MB = 1024 * 1024
 
 
 def case_request(plan: Plan, case: Case) -> dict[str, Any]:
@@ -62,7 +64,7 @@ def run_case(
     scratch.lay(case)
     try:
         limits = _limits(settings)
-        heard = run_probe(start, request, case.stdin or "", limits, stop)
+        heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop)
         refuse_syntax(heard, scratch.bundle.files)
         return facts(heard, case, scratch)
     finally:
@@ -73,7 +75,9 @@ def base_request(
     plan: Plan, case: Case, scratch: Scratch, mode: str, settings: Settings, steps: int = 0
 ) -> dict[str, Any]:
     """The whole request for one case in one process."""
+    terms = scratch.room.terms
     return {
+        "fence": list(terms.allow) if terms.fenced else None,
         "mode": mode,
         "folder": str(scratch.folder),
         "program": scratch.bundle.program,
@@ -106,7 +110,7 @@ def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
     file, line, message = str(told["file"]), told["line"], str(told["message"])
     where = f"{file}, line {line}" if line else file
     language = language_of(file)
-    plain = language.reading.plain_mistake(message)
+    plain = language.reading.plain_mistake(message, *_line_of(told, files))
     said = f"{plain} (the interpreter says: {message})" if plain else f"{message}"
     opened = ""
     shown: tuple[tuple[int, str], ...] = ()
@@ -126,6 +130,11 @@ def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
     return error
 
 
+def _line_of(told: Message, files: Mapping[str, bytes]) -> tuple[str, int]:
+    """The text of the line that is meant, as far as it is known, and the column, from 1."""
+    return str(told.get("text") or ""), int(told["column"] or 0)
+
+
 def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
     """Put together what happened from what was heard."""
     end = heard.one("end") or {}
@@ -133,9 +142,14 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
     data, asked = read_marks(bytes(heard.output), heard.nonce, answers)
     text, asked, is_utf8 = as_text(data, asked)
     ending, error = _ending(heard, end, scratch)
+    if error is not None and error.file not in (None, scratch.bundle.program):
+        error = msgspec.structs.replace(error, elsewhere=True)
+    status = heard.exit_status if heard.exit_status >= 0 else end.get("status", 0)
     run = Run(
         ending=ending,
-        exit_status=end.get("status", heard.exit_status) if ending == "ended" else 0,
+        exit_status=status
+        if ending == "ended"
+        else 0,  # its end may have changed what it asked for
         output=text,
         errors=heard.errors.decode("utf-8", "replace"),
         asked=asked,
@@ -165,9 +179,24 @@ def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInf
         return "time", loop_error("does not end", looping, scratch)
     if end.get("error"):
         return "raised", msgspec.convert(end["error"], ErrorInfo)
-    if not end and heard.exit_status < 0:
+    if heard.bound:
+        return "crashed", bound_error(heard.bound)
+    killed = heard.exit_status < 0 and not heard.stopped_for
+    if killed and (not end or heard.exit_status != -signal.SIGKILL):  # which may be ours
         return "crashed", _crash(-heard.exit_status)
     return "ended", None
+
+
+_BOUNDS = {
+    "processes": f"it had more than {MOST_PROCESSES} processes at once",
+    "memory": "its processes together took more memory than a run may have",
+    "written": f"it wrote more than {MOST_WRITTEN // MB} MB of files",
+}
+
+
+def bound_error(bound: str) -> ErrorInfo:
+    """A run that was ended for what all its processes took together."""
+    return ErrorInfo(type="limit", message=f"Odd Sum ended it: {_BOUNDS[bound]}")
 
 
 def _crash(number: int) -> ErrorInfo:
@@ -178,9 +207,13 @@ def _crash(number: int) -> ErrorInfo:
     return ErrorInfo(type=name, message="the interpreter itself was ended by the system")
 
 
+_RECURSING = 3  # calls of one function under way at once: it calls itself
+
+
 def loop_error(what: str, looping: Message | None, scratch: Scratch) -> ErrorInfo:
     """Name the loop an endless program goes round in, from the frames that were watched."""
-    for path, lines, seen, changed, visits in (looping or {}).get("frames", []):
+    frames = (looping or {}).get("frames", [])
+    for path, lines, seen, changed, visits, *_ in frames:
         name = os.path.relpath(path, scratch.folder)
         if seen < 3 or name not in scratch.bundle.files:
             continue
@@ -194,21 +227,47 @@ def loop_error(what: str, looping: Message | None, scratch: Scratch) -> ErrorInf
                 line=loop.line,
                 loop=_loop_info(loop, changed, visits),
             )
-    for path, lines, *_ in reversed((looping or {}).get("frames", [])):
+    alone = _loop_on_one_line(frames, scratch)
+    if alone is not None:
+        return ErrorInfo(
+            type="endless",
+            message=f"{what}: {alone.header}",
+            file=alone.file,
+            line=alone.line,
+            loop=_loop_info(alone, [], []),
+        )
+    calls = Counter((f[0], f[5]) for f in frames if len(f) > 6 and f[5])
+    for path, lines, *_, function, last in reversed([f for f in frames if len(f) > 6]):
         name = os.path.relpath(path, scratch.folder)
         if name in scratch.bundle.files:
-            return ErrorInfo(type="endless", message=what, file=name, line=lines[0])
+            again = function if calls[path, function] >= _RECURSING else ""
+            return ErrorInfo(
+                type="endless", message=what, file=name, line=last or lines[0], calls_itself=again
+            )
     return ErrorInfo(type="endless", message=what)
+
+
+def _loop_on_one_line(frames: list[Any], scratch: Scratch) -> Loop | None:
+    """The loop that the innermost frame is in, where all of it stands on one line: no other line
+    comes by then."""
+    path, lines = next(((f[0], f[1]) for f in reversed(frames)), ("", []))
+    name = os.path.relpath(path, scratch.folder) if path else ""
+    if name not in scratch.bundle.files:
+        return None
+    source = decode_source(scratch.bundle.files[name], name)
+    loop = loop_around(language_of(name).reading.loops(source), lines)
+    return loop if loop is not None and loop.line == loop.end else None
 
 
 def _loop_info(loop: Loop, changed: list[str], visits: list[Any]) -> LoopInfo:
     """What was seen of a loop: of all variables, those that its lines name."""
     rounds = dict(visits).get(loop.line) or (visits[0][1] if visits else [])
     present = {name for row in rounds for name, _ in row}
-    asked = tuple(n for n in loop.in_header if n in present)
+    asked = tuple(n for n in loop.asked if n in present)
     return LoopInfo(
         header=loop.header,
         asked=asked,
+        whole=loop.plain and len(asked) == len(loop.asked),
         unchanged=tuple(n for n in asked if n not in changed),
         rounds=tuple(tuple((n, t) for n, t in row if n in loop.names) for row in rounds),
     )

@@ -6,7 +6,6 @@ import contextlib
 import hashlib
 import math
 import os
-import resource
 import signal
 import stat
 import tempfile
@@ -17,10 +16,11 @@ from oddsum.model.case import WALL_FACTOR, Case, Plan
 from oddsum.model.errors import RunError, StartError
 from oddsum.model.outcome import Ending, ErrorInfo, Run
 from oddsum.run.begin import Child
-from oddsum.run.case import MB
+from oddsum.run.case import bound_error
 from oddsum.run.output import NOT_UTF8, as_text
 from oddsum.run.process import Heard, Limits, Listener
 from oddsum.run.scratch import Bundle, Scratch
+from oddsum.run.terms import MB, terms_of
 
 BUILD_SECONDS = 120.0  # a build may take, on the wall clock
 _BUILD_OUTPUT = 4 * MB
@@ -54,7 +54,7 @@ def _fingerprint(plan: Plan, files: Bundle) -> str:
 
 
 def _build(plan: Plan, files: Bundle, stop: threading.Event | None) -> Bundle:
-    with Scratch(files) as scratch:
+    with Scratch(files, terms=terms_of(plan)) as scratch:
         limits = Limits(cpu=BUILD_SECONDS, wall=BUILD_SECONDS, output=_BUILD_OUTPUT)
         heard = _listen(list(plan.build), scratch, "", limits, stop)
         if heard.stopped_for or heard.exit_status:
@@ -103,7 +103,10 @@ def _as_bundle(files: Bundle, folder: Path) -> Bundle:
 
 
 def run_command(
-    plan: Plan, case: Case, scratch: Scratch, stop: threading.Event | None = None
+    plan: Plan,
+    case: Case,
+    scratch: Scratch,
+    stop: threading.Event | None = None,
 ) -> Run:
     """Run a case by the plan's command in the scratch folder, which is put back afterwards."""
     settings = plan.settings_of(case)
@@ -113,7 +116,7 @@ def run_command(
     scratch.lay(case)
     try:
         command = [*plan.run, *case.args]
-        heard = _listen(command, scratch, case.stdin or "", limits, stop, settings.memory)
+        heard = _listen(command, scratch, case.stdin or "", limits, stop)
         return _facts(heard, case, scratch)
     finally:
         scratch.put_back()
@@ -125,7 +128,6 @@ def _listen(
     typed: str,
     limits: Limits,
     stop: threading.Event | None,
-    memory: float | None = None,
 ) -> Heard:
     silent, nobody = os.pipe()
     os.close(nobody)  # there is no probe in it: its wire has ended before it begins
@@ -133,28 +135,14 @@ def _listen(
         given.write(typed.encode("utf-8", "surrogateescape"))
         given.seek(0)
         try:
-            child = Child(command, str(scratch.folder), given.fileno(), ())
+            seconds = math.ceil(limits.cpu) + 1
+            child = Child(command, scratch.room, given.fileno(), (), seconds)
         except RunError as error:
             os.close(silent)
             raise RunError(
                 str(error), hint="Look at `run` and `build` at the top of the plan."
             ) from error
-        _limit(child.pid, limits, memory)
         return Listener(child, silent, "-", limits, stop, None).listen()
-
-
-def _limit(pid: int, limits: Limits, memory: float | None) -> None:
-    """Let the system keep the limits as well, where it can be told from outside (Linux)."""
-    prlimit = getattr(resource, "prlimit", None)
-    if prlimit is None:
-        return
-    seconds = math.ceil(limits.cpu) + 1
-    wanted = {resource.RLIMIT_CPU: seconds, resource.RLIMIT_CORE: 0}
-    if memory:
-        wanted[resource.RLIMIT_AS] = int(memory * MB)
-    for kind, value in wanted.items():
-        with contextlib.suppress(OSError, ValueError):
-            prlimit(pid, kind, (value, value))
 
 
 def _facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
@@ -177,6 +165,8 @@ def _ending(heard: Heard) -> tuple[Ending, ErrorInfo | None]:
     status = heard.exit_status
     if heard.stopped_for == "cancelled":
         return "cancelled", None
+    if heard.bound:
+        return "crashed", bound_error(heard.bound)
     if heard.stopped_for == "output":
         return "output", ErrorInfo(type="endless", message="prints for ever")
     if heard.stopped_for == "time" or status == -signal.SIGXCPU:

@@ -9,9 +9,7 @@ import math
 import os
 import secrets
 import select
-import signal
 import struct
-import subprocess
 import tempfile
 import termios
 import threading
@@ -22,13 +20,14 @@ import msgspec
 
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
-from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo
 from oddsum.run import wire
 from oddsum.run.begin import environment, probe_of
-from oddsum.run.case import MB, base_request, loop_error, refuse_syntax
+from oddsum.run.case import base_request, loop_error, refuse_syntax
+from oddsum.run.keeper.client import KEEPER, Kept, Wish
 from oddsum.run.process import Heard
 from oddsum.run.scratch import Scratch, bundle
+from oddsum.run.terms import MB, terms_of
 
 LIVE_SECONDS = 20.0  # of processor time; the time somebody thinks before typing does not count
 _TICK = 0.1
@@ -65,7 +64,7 @@ class LiveRun:
         self._held = threading.Lock()
         self.master, self._slave = os.openpty()
         self.resize(columns, lines)
-        self._process: subprocess.Popen[bytes] | None = None
+        self._process: Kept | None = None
         self._stop = threading.Event()
         self._interrupts = 0
         self._heard = Heard(secrets.token_hex(8))
@@ -108,7 +107,7 @@ class LiveRun:
         """
         case = Case(number=0, name="live")
         try:
-            with Scratch(bundle(self.plan)) as scratch:
+            with Scratch(bundle(self.plan), terms=terms_of(self.plan)) as scratch:
                 self._run(case, scratch, show)
                 refuse_syntax(self._heard, scratch.bundle.files)
                 return self._recorded(scratch)
@@ -134,21 +133,22 @@ class LiveRun:
             asked.write(json.dumps(line).encode() + b"\n")
             asked.seek(0)
             try:
-                self._process = subprocess.Popen(
-                    [*probe_of(self.interpreter), str(asked.fileno()), str(wire_out)],
-                    stdin=self._slave,
-                    stdout=self._slave,
-                    stderr=self._slave,
-                    pass_fds=(asked.fileno(), wire_out),
-                    cwd=scratch.folder,
-                    env={**environment(secrets.token_hex(8)), "TERM": "linux"},
-                    start_new_session=True,
+                room = scratch.room
+                self._process = KEEPER.start(
+                    Wish(
+                        command=[*probe_of(self.interpreter), 0, 1],
+                        folder=str(scratch.folder),
+                        environment={**environment(room.temporary), "TERM": "linux"},
+                        streams=(self._slave, self._slave, self._slave),
+                        passed=(asked.fileno(), wire_out),
+                        fence=room.fence,
+                        resident=room.terms.resident,
+                        room=str(room.folder),
+                    )
                 )
-            except OSError as error:
+            except BaseException:
                 os.close(wire_in)
-                raise RunError(
-                    f"{self.interpreter.path} cannot be started: {error.strerror}."
-                ) from error
+                raise
             finally:
                 os.close(wire_out)
         self._close_slave()
@@ -156,9 +156,7 @@ class LiveRun:
             self._listen(wire_in, show, int((settings.output or 1.0) * MB))
         finally:
             os.close(wire_in)
-            with contextlib.suppress(OSError):
-                os.killpg(self._process.pid, signal.SIGKILL)
-            self._process.wait()
+            self._process.end()
 
     def _listen(self, wire_in: int, show: Callable[[bytes], None], most: int) -> None:
         open_ones, shown = {wire_in, self.master}, 0
@@ -220,7 +218,8 @@ class LiveRun:
         looping, end = self._heard.one("looping"), self._heard.one("end")
         if looping is not None:
             error = loop_error("does not end", looping, scratch)
-            where = f", in the loop on line {error.line}" if error.line else ""
+            kind = "in the loop on" if error.loop is not None else "while it was on"
+            where = f", {kind} line {error.line}" if error.line else ""
             return f"It was ended: {LIVE_SECONDS:g} s of computing had no end{where}.", error
         if self._heard.stopped_for == "output":
             told = ErrorInfo(type="endless", message="prints for ever")

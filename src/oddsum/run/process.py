@@ -18,7 +18,8 @@ from typing import Any
 import psutil
 
 from oddsum.run import wire
-from oddsum.run.begin import RUN_NAME, Started, Starter
+from oddsum.run.begin import Started, Starter
+from oddsum.run.rooms import Room
 
 Message = dict[str, Any]
 _TICK = 0.05  # seconds between looks at the limits
@@ -55,6 +56,7 @@ class Heard:
     errors: bytearray = field(default_factory=bytearray)
     exit_status: int = 0
     stopped_for: str = ""  # "time", "output" or "cancelled", where we ended it
+    bound: str = ""  # on all its processes, that was struck: "processes", "memory", "written"
     foreign: int = 0  # bytes that the program wrote into the wire by accident
     seconds: float = 0.0
 
@@ -69,6 +71,7 @@ class Heard:
 
 def run_probe(
     start: Starter,
+    room: Room,
     request: Mapping[str, Any],
     typed: str,
     limits: Limits,
@@ -77,8 +80,8 @@ def run_probe(
 ) -> Heard:
     """Carry out one request in a process of its own and return what was heard of it.
 
-    ``start`` begins the process: a fresh interpreter (``fresh``) or a fork of a host. Raises
-    RunError where the interpreter cannot be started at all.
+    ``start`` begins the process in the room: a fresh interpreter (``fresh``) or a fork of a host.
+    Raises RunError where the interpreter cannot be started at all.
     """
     nonce = secrets.token_hex(8)
     wire_in, wire_out = os.pipe()
@@ -89,7 +92,7 @@ def run_probe(
         given.write(typed.encode("utf-8", "surrogateescape"))
         given.seek(0)
         try:
-            started = start(asked.fileno(), given.fileno(), wire_out, str(request["folder"]))
+            started = start(asked.fileno(), given.fileno(), wire_out, room)
         except BaseException:
             os.close(wire_in)
             raise
@@ -132,7 +135,8 @@ class Listener:
             self._listen()
         finally:
             self.heard.seconds = time.monotonic() - self.started
-            end_group(self.process, bool(self.heard.one("spawned")))
+            self.process.end()
+            self.heard.bound = self.process.bound
             self.selector.close()
             for pipe in (self.wire_in, self.process.output, self.process.errors):
                 os.close(pipe)
@@ -217,17 +221,3 @@ def _message(line: bytes) -> Message:
         return {"k": "log", "data": line[1:]}
     message: Message = json.loads(line)
     return message
-
-
-def end_group(process: Started, spawned: bool) -> None:
-    """End a process and its group; where it started others, also those that left the group.
-
-    Such a child may have lost its parent by now, so it is known by the token in its environment.
-    """
-    with contextlib.suppress(OSError):
-        os.killpg(process.pid, signal.SIGKILL)
-    process.wait(5)
-    for child in psutil.process_iter() if spawned else ():
-        with contextlib.suppress(psutil.Error, OSError):
-            if child.pid not in process.spared and child.environ().get(RUN_NAME) == process.token:
-                child.kill()

@@ -4,17 +4,19 @@ from __future__ import annotations
 
 import contextlib
 import os
-import shutil
-import tempfile
+import re
+import stat
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from pathlib import Path
-from types import TracebackType
-from typing import Self
 
 from oddsum.languages import language_of
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
+from oddsum.run.removable import Removable
+from oddsum.run.restore import FolderState, remove_entry, remove_tree
+from oddsum.run.rooms import Room
+from oddsum.run.terms import UNFENCED, Terms
 
 MOST_BYTES = 20 * 1024 * 1024
 MOST_FILES = 2000  # looked at beside the program: it may lie in a home folder
@@ -82,8 +84,9 @@ def _named_by(plan: Plan, folder: Path) -> Iterator[Path]:
         words = [*case.args, *(case.stdin or "").split()]
         for word in words:
             path = folder / word
-            if "/" not in word and path.is_file() and not word.startswith("."):
-                yield path
+            with contextlib.suppress(OSError, ValueError):  # too long for a name, or none at all
+                if "/" not in word and path.is_file() and not word.startswith("."):
+                    yield path
 
 
 def _beside(folder: Path) -> tuple[list[Path], bool]:
@@ -102,6 +105,25 @@ def _beside(folder: Path) -> tuple[list[Path], bool]:
     return [p for _, p in sorted(found)], False
 
 
+# Where we keep our record, and where we run programs: a save there is our own doing.
+_OURS = re.compile(r"oddsum(-(run|chart|edit)-.*)?$")
+
+
+def folders_under(folder: Path, most: int) -> list[Path]:
+    """The folders whose saves matter to a program in this one, the nearest first; so many."""
+    found, todo = [folder], [folder]
+    while todo and len(found) < most:
+        base = todo.pop(0)
+        try:
+            inside = sorted(p for p in base.iterdir() if p.is_dir() and not p.is_symlink())
+        except OSError:
+            continue
+        mine = [p for p in inside if not (_is_skipped(p) or _OURS.match(p.name))]
+        found += mine[: most - len(found)]
+        todo += mine
+    return found
+
+
 def _is_skipped(folder: Path) -> bool:
     hidden = folder.name.startswith(".") or folder.name in _SKIPPED_FOLDERS
     return hidden or (folder / "pyvenv.cfg").exists()
@@ -116,98 +138,60 @@ def _left_out(missed: list[str], more: bool) -> str:
     return f"Not taken along, since all files may be 20 MB together: {named}."
 
 
-class Removable:
-    """Something that is taken away at the end of its ``with``."""
-
-    def remove(self) -> None:
-        """Take it away."""
-        raise NotImplementedError
-
-    def __enter__(self) -> Self:
-        return self
-
-    def __exit__(
-        self,
-        kind: type[BaseException] | None,
-        error: BaseException | None,
-        trace: TracebackType | None,
-    ) -> None:
-        self.remove()
-
-
 class Scratch(Removable):
-    """A folder with a bundle's files in it; a context manager that removes it at the end."""
+    """A room's ``work`` folder with a bundle's files in it; a context manager that removes it.
 
-    def __init__(self, bundle: Bundle) -> None:
-        self.bundle = bundle
-        self.folder = Path(tempfile.mkdtemp(prefix="oddsum-")).resolve()
-        self._seen: dict[str, tuple[int, int]] = {}
-        self._fill()
+    Without a room of somebody's it has one of its own, on these terms. One at a time in a room.
+    """
+
+    def __init__(self, bundle: Bundle, room: Room | None = None, terms: Terms = UNFENCED) -> None:
+        self.bundle, self._owns = bundle, room is None
+        self.room = Room(terms) if room is None else room
+        self.folder = self.room.work
+        self._state = FolderState(self.folder, bundle.files, bundle.modes)
+        self._temporary = FolderState(self.room.temporary, {})
+        self._state.fill()
+        self._temporary.fill()
 
     def remove(self) -> None:
         """Remove the folder, also where the program took away the right to."""
-        for base, folders, _ in os.walk(self.folder):
-            for name in folders:
-                with contextlib.suppress(OSError):
-                    os.chmod(os.path.join(base, name), 0o700)
-        shutil.rmtree(self.folder, ignore_errors=True)
+        if self._owns:
+            self.room.remove()
+        else:
+            remove_tree(self.folder)
 
     def lay(self, case: Case) -> None:
         """Write the files that a case brings along."""
         for name, content in case.files.items():
-            self._write(name, content.encode("utf-8"))
+            path = self.folder / name
+            path.parent.mkdir(parents=True, exist_ok=True)
+            path.unlink(missing_ok=True)
+            path.write_bytes(content.encode("utf-8"))
 
     def content(self, name: str) -> str | None:
-        """What stands in a file now; None where there is none."""
+        """What stands in a file now; None where there is none, or something that is no file."""
         try:
-            return (self.folder / name).read_text(encoding="utf-8", errors="replace")
-        except OSError:
-            return None
+            place = os.open(self.folder / name, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK)
+        except (OSError, ValueError):
+            return None  # a link leads elsewhere
+        with os.fdopen(place, "rb") as file:
+            if not stat.S_ISREG(os.fstat(place).st_mode):
+                return None  # a pipe or a device would be waited for
+            try:
+                return file.read(MOST_BYTES).decode("utf-8", "replace")
+            except OSError:
+                return None
 
     def put_back(self) -> None:
-        """Make the folder what it was: only what changed is touched."""
-        try:
-            self._put_back()
-        except OSError:  # rights taken away, a file where a folder was: begin anew
-            self.remove()
-            self.folder.mkdir(mode=0o700)
-            self._fill()
-
-    def _put_back(self) -> None:
-        now = self._look()
-        for name in now.keys() - self._seen.keys():
-            (self.folder / name).unlink()
-        for name, seen in self._seen.items():
-            if now.get(name) != seen:
-                self._write(name, self.bundle.files[name])
-                self._seen[name] = self._stat(name)
-        known = {str(p) for name in self._seen for p in Path(name).parents}
-        for base, _folders, _files in os.walk(self.folder, topdown=False):
-            relative = os.path.relpath(base, self.folder)
-            if relative not in known and relative != ".":
-                os.rmdir(base)
-
-    def _fill(self) -> None:
-        for name, data in self.bundle.files.items():
-            self._write(name, data)
-        self._seen = self._look()
-
-    def _write(self, name: str, data: bytes) -> None:
-        path = self.folder / name
-        path.parent.mkdir(parents=True, exist_ok=True)
-        path.write_bytes(data)
-        if name in self.bundle.modes:
-            path.chmod(self.bundle.modes[name])
-
-    def _stat(self, name: str) -> tuple[int, int]:
-        stat = (self.folder / name).lstat()
-        return stat.st_size, stat.st_mtime_ns
-
-    def _look(self) -> dict[str, tuple[int, int]]:
-        found = {}
-        for base, folders, files in os.walk(self.folder):
-            linked = [f for f in folders if os.path.islink(os.path.join(base, f))]
-            for file in [*files, *linked]:
-                name = os.path.relpath(os.path.join(base, file), self.folder)
-                found[name] = self._stat(name)
-        return found
+        """Make the room what it was: only what changed is touched."""
+        with contextlib.suppress(OSError):
+            for name in set(os.listdir(self.room.folder)) - {"work", "tmp"}:
+                remove_entry(self.room.folder / name)
+        for state in (self._state, self._temporary):
+            try:
+                state.put_back()
+            except OSError:  # rights taken away, a link where a folder was: begin anew
+                remove_tree(state.folder)
+                with contextlib.suppress(OSError):
+                    state.folder.unlink()
+                state.fill()

@@ -8,8 +8,6 @@ import json
 import os
 import secrets
 import select
-import signal
-import subprocess
 import time
 from typing import Any
 
@@ -22,10 +20,13 @@ from oddsum.model.outcome import ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
 from oddsum.run import wire
 from oddsum.run.begin import environment, probe_of
-from oddsum.run.case import MB, case_request
+from oddsum.run.case import case_request
+from oddsum.run.keeper.client import KEEPER, Kept, Wish
 from oddsum.run.output import as_text
 from oddsum.run.process import Message
-from oddsum.run.scratch import Bundle, Removable, Scratch
+from oddsum.run.removable import Removable
+from oddsum.run.scratch import Bundle, Scratch
+from oddsum.run.terms import MB, terms_of
 
 _HANG = 1.0  # seconds beyond a trial's own limit after which its process is ended
 
@@ -54,8 +55,8 @@ class TrialBench(Removable):
 
     def __init__(self, plan: Plan, bundle: Bundle, interpreter: Interpreter) -> None:
         self.plan, self.interpreter = plan, interpreter
-        self.scratch = Scratch(bundle)
-        self._process: subprocess.Popen[bytes] | None = None
+        self.scratch = Scratch(bundle, terms=terms_of(plan, fenced=True))
+        self._process: Kept | None = None
         self._to = self._from = -1
         self._nonce, self._rest, self._id = b"", b"", 0
         self._unedited: dict[int, Run] = {}
@@ -72,6 +73,7 @@ class TrialBench(Removable):
         """
         if self._process is None:
             self._start()
+        self.scratch.lay(case)
         self._id += 1
         request = {
             "id": self._id,
@@ -89,6 +91,7 @@ class TrialBench(Removable):
             return Screened(Run(ending="time" if answer == "hangs" else "crashed"), 0)
         if answer["spoilt"]:
             self._end()
+        if answer["spoilt"] or answer["dirty"] or case.files:
             self.scratch.put_back()
         if answer.get("same"):
             return Screened(self._unedited[case.number], answer["ticks"], True)
@@ -103,19 +106,25 @@ class TrialBench(Removable):
         nonce = secrets.token_hex(8)
         self._nonce, self._rest = nonce.encode(), b""
         settings = self.plan.settings_of(Case(number=0, name=""))
+        room = self.scratch.room
         try:
-            self._process = subprocess.Popen(
-                [*probe_of(self.interpreter), str(read_end), str(write_end)],
-                stdin=subprocess.DEVNULL,
-                stdout=subprocess.DEVNULL,
-                stderr=subprocess.DEVNULL,
-                pass_fds=(read_end, write_end),
-                cwd=self.scratch.folder,
-                env=environment("trials"),
-                start_new_session=True,
-            )
-        except OSError as error:
-            raise RunError(f"{self.interpreter.path} cannot be started: {error}.") from error
+            with open(os.devnull, "r+b") as nothing:
+                self._process = KEEPER.start(
+                    Wish(
+                        command=[*probe_of(self.interpreter), 0, 1],
+                        folder=str(self.scratch.folder),
+                        environment=environment(room.temporary),
+                        streams=(nothing.fileno(),) * 3,
+                        passed=(read_end, write_end),
+                        fence=room.fence,
+                        resident=room.terms.resident,
+                        room=str(room.folder),
+                    )
+                )
+        except BaseException:
+            os.close(self._to)
+            os.close(self._from)
+            raise
         finally:
             os.close(read_end)
             os.close(write_end)
@@ -128,6 +137,7 @@ class TrialBench(Removable):
                 "program": self.scratch.bundle.program,
                 "top_level": self.plan.top_level,
                 "memory": settings.memory,
+                "allow": list(room.terms.allow),
                 "cases": [case_request(self.plan, c) for c in self.plan.active()],
             }
         )
@@ -163,9 +173,7 @@ class TrialBench(Removable):
     def _end(self) -> None:
         if self._process is None:
             return
-        with contextlib.suppress(OSError):  # the fence lets trials start no process
-            os.killpg(self._process.pid, signal.SIGKILL)
-        self._process.wait()
+        self._process.end()
         for pipe in (self._to, self._from):
             with contextlib.suppress(OSError):
                 os.close(pipe)

@@ -21,7 +21,8 @@ from __future__ import annotations
 VERSION = 1
 # How many operands stand before each tag of a recorded log: see the table in Python's record.py.
 OPERANDS = {"call": 2, "back": 1, "z": 2, "u": 1, "s": 1, "n": 1, "f": 1, "e": 1, "r": 1, "y": 1,
-            "x": 2, "p": 0, "h": 1, "i": 1, "o": 1, "new": 2, "all": 2, "set": 4, "add": 3,
+            "rl": 1, "l": 0, "cells": 0, "c": 1,
+            "x": 2, "p": 1, "h": 1, "i": 1, "o": 1, "new": 2, "all": 2, "set": 4, "add": 3,
             "drop": 3, "t": 2, "k": 2, "w": 2, "part": 2}  # fmt: skip
 OPEN, CLOSE, FRESH = b"<", b">", b"!"
 WORD = 8  # bytes of a number that a waiting probe answers with

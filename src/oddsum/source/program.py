@@ -79,6 +79,8 @@ def find_program(path: Path) -> Path:
         near = _nearest(path)
         hint = f"Did you mean {near}?" if near else "Check the name and the folder you are in."
         raise ProgramError(f"There is no file {path}.", hint=hint)
+    if not path.is_file():
+        raise ProgramError(f"{path} is no file that could hold a program.")
     if path.suffixes[-2:] == [".cases", ".toml"]:
         raise ProgramError(
             f"{path.name} is a plan, and the program is wanted.",

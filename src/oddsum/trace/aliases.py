@@ -8,8 +8,10 @@ from oddsum.model.trace import Value
 from oddsum.trace.ask import Story
 from oddsum.trace.containment import Containment, Places, Way, has_inner, node_at, put_at
 from oddsum.trace.nodes import Node, value_of
+from oddsum.trace.store import Part, ref_number
 
 _NO_WEB = Containment({})
+_MOST_NAMES = 500  # of calls within calls that are looked through
 _MOST_HOLDERS = 6  # that a sentence names
 
 
@@ -67,12 +69,13 @@ def ledger_at(story: Story, number: int, containment: Containment | None = None)
     is told of what lies inside: an object that a name or a second place holds as well is an entry
     of its own, and others carry its number. One that is held once stands in its holder's content.
     """
-    values = story.values_at(number)
+    seen = _in_sight(story, number)
+    values = {name: value_of(part.node(ref), ref_number(ref)) for name, (part, ref) in seen.items()}
     named: dict[int, list[str]] = {}
     for name, value in values.items():
         if value.number:
             named.setdefault(value.number, []).append(name)
-    nodes = {n: story.node_of(names[0], number) for n, names in named.items()}
+    nodes = {n: seen[names[0]][0].node(seen[names[0]][1]) for n, names in named.items()}
     inner = _Inner(containment or _NO_WEB, named, nodes)
     numbers = {known: n for n, known in enumerate((*named, *inner.shared), 1)}
     return Ledger(
@@ -83,8 +86,27 @@ def ledger_at(story: Story, number: int, containment: Containment | None = None)
 
 def may_share(story: Story, number: int) -> bool:
     """Whether, at a step, a list or an object lies inside of another: there is more to tell."""
-    values = story.values_at(number)
-    return any(has_inner(story.node_of(n, number)) for n, v in values.items() if v.number)
+    seen = _in_sight(story, number).values()
+    return any(has_inner(part.node(ref)) for part, ref in seen if ref_number(ref))
+
+
+def _in_sight(story: Story, number: int) -> dict[str, tuple[Part, int]]:
+    """What every name under way refers to: those in sight, then those of the calls around.
+
+    A call further out of a function that is called from itself has its step beside its names.
+    """
+    found = story.refs_at(number)
+    at = story.caller_of(story.frame_at(number))
+    while at is not None and len(found) < _MOST_NAMES:
+        part, row = story.steps.place(at)
+        frame = part.frame[row]
+        for name, ref in story.refs_at(number, frame).items() if frame else ():
+            if name not in found:
+                found[name] = ref
+            elif found[name] != ref and story.column_owner(name, frame):
+                found[f"{name}, call {frame}"] = ref
+        at = story.caller_of(frame)
+    return found
 
 
 class _Inner:

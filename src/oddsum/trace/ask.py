@@ -12,15 +12,20 @@ from functools import cached_property
 
 from oddsum.languages import language_of
 from oddsum.languages.questions import Question
-from oddsum.model.column import is_local
 from oddsum.model.trace import Statement, Value
-from oddsum.trace.index import BLOCK, CALL, Index, Place
+from oddsum.trace.index import CALL, Index, Place
 from oddsum.trace.nodes import Node, value_of
+from oddsum.trace.rounds import Passes
+from oddsum.trace.sight import owners
 from oddsum.trace.store import NOTHING, Part, ref_number
 
 
 class Story(Index):
     """A trace, and the questions that are asked of it."""
+
+    def prepare(self) -> None:
+        """Make the indexes now: behind the scenes, so that no key waits for one."""
+        _ = self.at_line, self.columns_of, self.all_output, self.least_depths, self.passes
 
     # -- lines ---------------------------------------------------------------------------------
 
@@ -93,41 +98,24 @@ class Story(Index):
         part, row = self.steps.place(at)
         return part.flags[row]
 
-    def depth(self, at: int) -> int:
-        """The depth of the step at a place."""
-        part, row = self.steps.place(at)
-        return part.depth[row]
-
-    def _next_not_deeper(self, at: int, depth: int) -> int | None:
-        """The place of the next step whose depth is at most this."""
-        at, count = at + 1, len(self.steps)
-        while at < count:
-            if at % BLOCK == 0 and self.least_depths[at // BLOCK] > depth:
-                at += BLOCK
-            elif self.depth(at) <= depth:
-                return at
-            else:
-                at += 1
-        return None
-
     def out(self, number: int) -> int | None:
         """The step where the caller goes on; None in the module."""
         at = self.place(number)
         depth = self.depth(at)
-        found = self._next_not_deeper(at, depth - 1) if depth else None
+        found = self.next_not_deeper(at, depth - 1) if depth else None
         return None if found is None else self.number(found)
 
     def over(self, number: int) -> int | None:
         """The next step that is not inside a call made here."""
         at = self.place(number)
-        found = self._next_not_deeper(at, self.depth(at))
+        found = self.next_not_deeper(at, self.depth(at))
         return None if found is None else self.number(found)
 
     def next_call(self, number: int) -> int | None:
         """The first step of the next call made from this call or the module, None for none."""
         at = self.place(number)
         depth = self.depth(at)
-        end = self._next_not_deeper(at, depth - 1) if depth else len(self.steps)
+        end = self.next_not_deeper(at, depth - 1) if depth else len(self.steps)
         for n in range(bisect_right(self.calls, at), len(self.calls)):
             if end is not None and self.calls[n] >= end:
                 break
@@ -143,7 +131,7 @@ class Story(Index):
         part, row = self.steps.place(at)
         frame = part.frame[row] if frame is None else frame
         found: list[tuple[int, str, tuple[Part, int]]] = []
-        for owner in {0, frame}:
+        for owner in {0, frame, *self.steps.closures.get(frame, {}).values()}:
             for column in self.columns_of.get(owner, ()):
                 told = self.ref_at(owner, column, at, part)
                 if told is not None:
@@ -174,9 +162,13 @@ class Story(Index):
         at = self.place(number)
         part, row = self.steps.place(at)
         column = self.column_number(name)
-        owner = part.frame[row] if is_local(name) else 0
-        told = self.ref_at(owner, column, at, part) if column is not None else None
-        return None if told is None else told[0].node(told[1])
+        if column is None:
+            return None
+        for owner in owners(self, column, part.frame[row]):
+            told = self.ref_at(owner, column, at, part)
+            if told is not None:
+                return told[0].node(told[1])
+        return None
 
     def node_after(self, name: str, number: int) -> Node | None:
         """What a variable became in a step that changes it, whosever it is."""
@@ -193,7 +185,13 @@ class Story(Index):
 
     def frame_of(self, name: str, number: int) -> int:
         """The call whose variable of this name is in sight at a step; 0 for the module's."""
-        return self.step(number).frame if is_local(name) else 0
+        column, frame = self.column_number(name), self.frame_at(number)
+        if column is None:
+            return 0
+        at = self.place(number)
+        part, _ = self.steps.place(at)
+        found = owners(self, column, frame)
+        return next((o for o in found if self.ref_at(o, column, at, part) is not None), found[0])
 
     def changes_of(self, name: str, frame: int | None = None) -> list[int]:
         """The steps that change a variable: of one call, or of all."""
@@ -259,3 +257,8 @@ class Story(Index):
         return self.number(self.raises[-1]) if self.raises else None
 
     # -- loops ---------------------------------------------------------------------------------
+
+    @cached_property
+    def passes(self) -> Passes:
+        """Every time a loop was gone through."""
+        return Passes(self)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from bisect import bisect_left, bisect_right
 from dataclasses import dataclass
 
 from oddsum.languages import language_of
@@ -68,10 +69,16 @@ def _in_round(
     if not around:
         return []
     loop = min(around, key=lambda x: x.end - x.line)
-    starts: set[tuple[int, int]] = set()
-    for one in passes(story, loop):
-        if one.rounds >= stop.round:
-            end = one.starts[stop.round] if stop.round < one.rounds else one.ends + 1
-            starts.update((one.frame, n) for n in visits
-                          if one.starts[stop.round - 1] <= n < end)  # fmt: skip
-    return [n for n in visits if (story.step(n).frame, n) in starts]
+    wanted = [p for p in passes(story, loop) if p.rounds >= stop.round]
+    of_frame: dict[int, list[int]] = {}
+    for n in visits:
+        of_frame.setdefault(story.frame_at(n), []).append(n)
+    found: list[int] = []
+    for one in wanted:
+        mine, start = of_frame.get(one.frame, []), one.starts[stop.round - 1]
+        end = one.starts[stop.round] if stop.round < one.rounds else one.ends + 1
+        if stop.line == loop.line:  # its header's visit may call functions before the round begins
+            found += mine[max(0, bisect_right(mine, start) - 1) : bisect_right(mine, start)]
+        else:
+            found += mine[bisect_left(mine, start) : bisect_left(mine, end)]
+    return sorted(found)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddsum.model.column import short_name
-from oddsum.model.trace import Value
+from oddsum.model.trace import Step, Value
 from oddsum.trace.ask import Story
 from oddsum.trace.store import EVENTS
 from oddsum.trace.words import short
@@ -17,8 +17,9 @@ _RETURN, _RAISE = 1 << EVENTS.index("return"), 1 << EVENTS.index("raise")
 class Call:
     """A call: the step it begins and ends in, how deep, and the call that made it.
 
-    ``result`` is None where it did not return; ``parent`` is the frame number of the caller, 0 for
-    the module.
+    ``result`` is None where it did not return, ``raised`` the exception that it was left by, as
+    text, if any; without either it has not ended. ``back`` is the step where its caller goes on.
+    ``parent`` is the frame number of the caller, 0 for the module.
     """
 
     frame: int
@@ -29,12 +30,18 @@ class Call:
     depth: int
     arguments: tuple[tuple[str, Value], ...]
     result: Value | None
+    back: int | None = None
+    raised: str | None = None
 
     @property
     def words(self) -> str:
-        """``fare(age = 16) → 6``."""
+        """``fare(age = 16) → 6``, ``fare(age = -1) → left by ValueError: no such age``."""
         inside = ", ".join(f"{n} = {short(v.text, 30)}" for n, v in self.arguments)
-        came = short(self.result.text, 40) if self.result is not None else "did not return"
+        came = "has not ended"
+        if self.result is not None:
+            came = short(self.result.text, 40)
+        elif self.raised is not None:
+            came = f"left by {short(self.raised, 40)}"
         return f"{self.function}({inside}) → {came}"
 
 
@@ -74,6 +81,7 @@ def _returns(story: Story) -> dict[int, int]:
 def _call(story: Story, at: int, frame: int, parent: int, end: int | None) -> Call:
     step = story.steps[at]
     last = story.steps[end] if end is not None else None
+    back, raised = _left_by(story, step, last is not None)
     return Call(
         frame=frame,
         parent=parent,
@@ -87,4 +95,25 @@ def _call(story: Story, at: int, frame: int, parent: int, end: int | None) -> Ca
             if c.after is not None and c.frame == frame
         ),
         result=last.value if last is not None else None,
+        back=back,
+        raised=raised,
     )
+
+
+def _left_by(story: Story, call: Step, returned: bool) -> tuple[int | None, str | None]:
+    """Where the caller of a call goes on, and the exception that the call was left by, as text.
+
+    Both are None of a call that is not over, and of a generator that was asked for no more.
+    """
+    out = story.out(call.number)
+    back = out if out is not None and "back" in story.step(out).events else None
+    if returned or (out is None and not story.trace.complete):
+        return back, None
+    last = story.place(out) - 1 if out is not None else len(story.steps) - 1
+    for at in range(last, story.place(call.number) - 1, -1):
+        step = story.steps[at]
+        if "raise" in step.events and step.value is not None:
+            return back, step.value.text
+        if step.frame == call.frame:
+            break
+    return back, None

@@ -19,6 +19,7 @@ MOST_KEPT = 1_000_000  # steps of one recording; of a longer one the first and t
 _NO_VARIABLES = {"function", "type", "module", "builtin_function_or_method"}
 _BIT = {name: 1 << n for n, name in enumerate(EVENTS)}
 _Frames = list[tuple[int, str]]  # of (frame number, function), innermost last
+_GOES_ON = frozenset({"p", "h", "back", "t", "k", "new"})
 
 
 class Decoder:
@@ -37,8 +38,12 @@ class Decoder:
         self._keeper = Keeper(most)
         self._watches = watches
         self._statements: list[Statement] = []
-        self._slots: list[tuple[str, int, bool]] = []  # function, column, in_module
-        self._columns: dict[str, int] = {}
+        self._slots: dict[int, tuple[str, int, bool]] = {}  # function, column, in_module
+        self._lasting: set[int] = set()  # calls whose names functions made in them can still see
+        self._bases: dict[str, tuple[str, ...]] = {}  # of the program's classes
+        self._columns: dict[Column, int] = {}
+        self._homes: dict[str, str] = {}  # of each file
+        self._closures: dict[int, dict[str, int]] = {}  # by the number of a call
         self._visits: dict[int, int] = {}
         self._stack: _Frames = []
         self._functions: dict[int, str] = {}  # of frames that may go on later
@@ -49,6 +54,7 @@ class Decoder:
         self._thread = 0
         self._stacks: dict[int, _Frames] = {0: self._stack}
         self._before = ""  # printed before the first step
+        self._left = -1  # the statement whose call was left by an exception just now
         self.part_rows: list[list[Any]] = []
         self.parts: list[tuple[int, int, Node]] = []  # of a line: step, number and value
         self._take: dict[str, Callable[..., None]] = {
@@ -70,11 +76,15 @@ class Decoder:
         kind = message["k"]
         if kind == "statements":
             self._statements += [Statement(*row) for row in message["rows"]]
+            if message.get("home"):
+                self._homes.update((row[0], message["home"]) for row in message["rows"][:1])
         elif kind == "slots":
-            for function, name, in_module in message["rows"]:
-                column = Column(function, name).title
-                number = self._columns.setdefault(column, len(self._columns))
-                self._slots.append((function, number, bool(in_module)))
+            for slot, (function, name, in_module) in enumerate(message["rows"], message["base"]):
+                column = Column(function, name, shared=bool(in_module and function))
+                number = self._number_of(column)
+                self._slots[slot] = (function, number, bool(in_module))
+        elif kind == "class":
+            self._bases[message["title"]] = tuple(message["bases"])
         elif kind == "parts":
             self.part_rows = message["rows"]
         elif kind == "log":
@@ -89,8 +99,12 @@ class Decoder:
     def finish(self) -> Steps:
         """Return all steps, numbered from 1."""
         return Steps(
-            self._keeper.finish(), self._statements, tuple(self._columns), tuple(self._threads)
-        )
+            self._keeper.finish(), self._statements, tuple(self._columns), tuple(self._threads),
+            self._homes, self._closures, self._bases,
+        )  # fmt: skip
+
+    def _number_of(self, column: Column) -> int:
+        return self._columns.setdefault(column, len(self._columns))
 
     # -- events ----------------------------------------------------------------------------
 
@@ -101,17 +115,30 @@ class Decoder:
             kind = type(tag)
             if kind is int:
                 if tag >= 0:
+                    self._left = -1
                     visits[tag] = visit = visits.get(tag, 0) + 1
                     stack = self._stack
                     begin(tag, len(stack), stack[-1][0] if stack else MODULE, visit, self._thread)
                     if self._before:
                         self._print_before()
                 else:
+                    if self._left >= 0:
+                        self._caught()
                     self._bind(~tag, log[at - 1])
             elif kind is bool:
+                if self._left >= 0:
+                    self._caught()
                 self._keeper.flag(CONDITION | HELD if tag else CONDITION)
             else:
+                if self._left >= 0 and tag not in _GOES_ON:
+                    self._caught()
                 take[tag](*log[at - OPERANDS[tag] : at])
+
+    def _caught(self) -> None:
+        """An exception that left a call was dealt with by what is not the program's own, as when a
+        loop asks for one more item: the statement that called goes on."""
+        left, self._left = self._left, -1
+        self._begin(left, _BIT["back"])
 
     def _begin(self, statement: int, flag: int = 0, visit: int = 0) -> None:
         """A new step: a call, a caller that goes on, or a visit that is not noted by itself."""
@@ -137,6 +164,7 @@ class Decoder:
         self._begin(statement, _BIT["call"])
 
     def _on_back(self, statement: int) -> None:
+        self._left = -1
         self._begin(statement, _BIT["back"])
 
     def _on_z(self, statement: int, number: int) -> None:
@@ -146,29 +174,56 @@ class Decoder:
     def _on_r(self, value: Any) -> None:
         self._keeper.flag(_BIT["return"])
         self._keeper.give(value)
-        self._on_p()
+        if self._stack:
+            self._over()
+
+    def _on_rl(self, value: Any) -> None:
+        self._keeper.flag(_BIT["return"])
+        self._keeper.give(value)
+
+    def _on_l(self) -> None:
+        if self._stack:
+            self._over()
 
     def _on_y(self, value: Any) -> None:
         self._keeper.give(value)
         if self._stack:
             self._stack.pop()
 
-    def _on_p(self) -> None:
+    def _on_p(self, caller: int) -> None:
+        """An exception left a call; whether it is caught, and by whom, follows."""
+        self._left = caller
         if self._stack:
-            self._forget(self._stack.pop()[0])
+            self._over()
+
+    def _over(self) -> None:
+        """The innermost call is over."""
+        self._forget(self._stack.pop()[0])
+
+    def _on_cells(self) -> None:
+        self._lasting.add(self._frame())
+
+    def _on_c(self, numbers: list[int]) -> None:
+        around = {self._functions[n]: n for n in numbers if n in self._functions}
+        for number in numbers:
+            around = {**self._closures.get(number, {}), **around}
+        self._closures[self._frame()] = around
 
     def _on_h(self, depth: int) -> None:
+        self._left = -1
         while len(self._stack) > depth:
-            self._forget(self._stack.pop()[0])
+            self._over()
 
     def _on_t(self, thread: int, name: str) -> None:
         """Another thread goes on."""
         self._thread = self._threads.setdefault(name, min(255, len(self._threads)))
         self._stack = self._stacks.setdefault(thread, [])
+        self._left = -1
 
     def _on_k(self, numbers: list[int], task: str) -> None:
         """Another coroutine goes on: these calls are under way, innermost last."""
         self._thread = self._threads.setdefault(task, min(255, len(self._threads)))
+        self._left = -1
         self._stack[:] = [(n, self._functions.get(n, "")) for n in numbers]
 
     def _on_x(self, kind: str, text: str) -> None:
@@ -213,7 +268,7 @@ class Decoder:
         return key
 
     def _on_w(self, watch: int, value: Any) -> None:
-        column = self._columns.setdefault(watch_column(self._watches[watch]), len(self._columns))
+        column = self._number_of(Column("", watch_column(self._watches[watch]), watched=True))
         self._keeper.change(column, MODULE, self._keeper.add_value(value))
 
     def _on_part(self, number: int, value: Any) -> None:
@@ -225,6 +280,10 @@ class Decoder:
         return self._stack[-1][0] if self._stack else MODULE
 
     def _frame_of(self, function: str) -> int:
+        """The call of a function whose name this is, seen from the innermost one."""
+        around = self._closures.get(self._frame(), {})
+        if function in around:
+            return around[function]
         for number, title in reversed(self._stack):
             if title == function:
                 return number
@@ -270,6 +329,8 @@ class Decoder:
 
     def _forget(self, frame: int) -> None:
         """A call is over: its names are gone, without anything to ink."""
+        if frame in self._lasting:
+            return
         self._functions.pop(frame, None)
         for key in self._keeper.names_of(frame):
             self._let_go(*key)

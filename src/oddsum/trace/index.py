@@ -14,6 +14,7 @@ Place = tuple[str, int]  # file and line
 BLOCK = 1_000  # steps whose least depth is kept together, so that a long call is skipped quickly
 INPUT = 1 << EVENTS.index("input")
 CALL, RAISE = 1 << EVENTS.index("call"), 1 << EVENTS.index("raise")
+RETURN = 1 << EVENTS.index("return")
 
 
 class History(NamedTuple):
@@ -31,7 +32,6 @@ class Index:
         self.trace = trace
         assert isinstance(trace.steps, Steps)
         self.steps = trace.steps
-        self.rounds: dict[int, list[list[int]]] = {}  # by statement, see rounds.py
 
     def __len__(self) -> int:
         return len(self.steps)
@@ -74,6 +74,47 @@ class Index:
         """The numbers of the steps at these places."""
         return [self.number(at) for at in places]
 
+    def column_owner(self, name: str, frame: int) -> int:
+        """The call that a column's variable belongs to, seen from a call; 0 for the module."""
+        found = next((c for c in self.steps.columns if c.title == name), None)
+        return 0 if found is None else found.owner(frame)
+
+    def frame_at(self, number: int) -> int:
+        """The call that a step belongs to, 0 for the module."""
+        part, row = self.steps.place(self.place(number))
+        return part.frame[row]
+
+    def depth(self, at: int) -> int:
+        """The depth of the step at a place."""
+        part, row = self.steps.place(at)
+        return part.depth[row]
+
+    def next_not_deeper(self, at: int, depth: int) -> int | None:
+        """The place of the next step whose depth is at most this."""
+        at, count = at + 1, len(self.steps)
+        while at < count:
+            if at % BLOCK == 0 and self.least_depths[at // BLOCK] > depth:
+                at += BLOCK
+            elif self.depth(at) <= depth:
+                return at
+            else:
+                at += 1
+        return None
+
+    def caller_of(self, frame: int) -> int | None:
+        """The place of the step that made a call, by the call's number; None for the module."""
+        at = self._begins.get(frame)
+        return at - 1 if at else None
+
+    @cached_property
+    def _begins(self) -> dict[int, int]:
+        """Where each call begins, by its number."""
+        found: dict[int, int] = {}
+        for at in self.calls:
+            part, row = self.steps.place(at)
+            found[part.frame[row]] = at
+        return found
+
     # -- indexes -------------------------------------------------------------------------------
 
     def parts(self) -> Iterator[tuple[int, Part]]:
@@ -112,6 +153,12 @@ class Index:
             at = found.setdefault((told.file, told.line), array("i"))
             found[told.file, told.line] = array("i", sorted([*at, *places])) if at else places
         return found
+
+    def visits_between(self, places: set[Place], first: int, last: int) -> list[int]:
+        """The same, of those from one step to another, both included."""
+        low, high = self._edge(first), self._edge(last)
+        found = [at for p in places for at in self.at_line.get(p, ()) if low <= at <= high]
+        return self.numbers(iter(sorted(found)))
 
     @cached_property
     def histories(self) -> dict[tuple[int, int], History]:
@@ -181,10 +228,6 @@ class Index:
     def raises(self) -> array[int]:
         """The places at which an exception was raised."""
         return self.flagged(RAISE)
-
-    def prepare(self) -> None:
-        """Make the indexes now: behind the scenes, so that no key waits for one."""
-        _ = self.at_line, self.columns_of, self.all_output, self.least_depths, self.calls
 
     @cached_property
     def statements(self) -> tuple[Statement, ...]:

@@ -8,21 +8,20 @@ dynamic slice of Korel and Laski (1988), told one origin at a time.
 
 from __future__ import annotations
 
-from bisect import bisect_left
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, NamedTuple
 
-from oddsum.languages.notation import read_value, write_value
-from oddsum.languages.outline import Read, Reads
-from oddsum.languages.questions import QuestionError, Unanswered
-from oddsum.model.column import is_local, short_name
-from oddsum.model.trace import Step, Value
+from oddsum.languages.outline import Read, Reads, Several
+from oddsum.model.column import short_name
+from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
-from oddsum.trace.search import Asking
+from oddsum.trace.claims import effect_of
+from oddsum.trace.makers import Made, Makers, Part
+from oddsum.trace.sparing import Sparing, StatementsOf, around
+from oddsum.trace.words import short
 
-Why = Literal["made from", "decided by", "came in as", "given by"]
-StatementsOf = Callable[[str], dict[int, Reads]]  # of a file
+Why = Literal["made from", "decided by", "left by", "came in as", "given by"]
 _MOST = 400  # origins that are followed
 
 
@@ -45,43 +44,63 @@ class Origin:
     constants: tuple[str, ...] = ()
 
 
+class _Want(NamedTuple):
+    """One thing to be followed: at a step, a column (blank for the step itself), or one part of it.
+
+    ``ends``: it is told, and not followed further.
+    """
+
+    step: int
+    column: str
+    why: Why
+    part: Part | None = None
+    ends: bool = False
+
+
 class Lineage:
     """Follows values back through one story."""
 
-    def __init__(self, story: Story, statements_of: StatementsOf) -> None:
+    def __init__(self, story: Story, statements_of: StatementsOf, all_reasons: bool = True) -> None:
+        """``all_reasons``: also conditions that left something as it was; else what made it."""
         self.story, self._statements_of = story, statements_of
+        self._makers = Makers(story)
+        self._sparing = Sparing(story, statements_of) if all_reasons else None
 
     def of_variable(self, name: str, number: int) -> list[Origin]:
         """The lineage of what a variable (as its column is called) holds after a step."""
-        made = self._maker(name, self.story.step(number).frame, number)
-        return self._followed([] if made is None else [(made, name, "made from", -1)])
+        owner = self.story.frame_of(name, number)
+        made = self._makers.of_variable(name, owner, number)
+        return self._followed([_Want(m.step, m.column, "made from") for m in made])
 
     def of_step(self, number: int) -> list[Origin]:
         """The lineage of what a step did: printed, returned, decided."""
-        return self._followed([(number, "", "made from", -1)])
+        return self._followed([_Want(number, "", "made from")])
 
-    def _followed(self, todo: list[tuple[int, str, Why, int]]) -> list[Origin]:
+    def _followed(self, first: list[_Want]) -> list[Origin]:
         found: list[Origin] = []
-        seen: set[tuple[int, str]] = set()
+        seen: set[tuple[object, ...]] = set()
+        todo = [(want, -1) for want in first]
         while todo and len(found) < _MOST:
-            number, name, why, parent = todo.pop(0)
-            if (number, name) in seen:
+            want, parent = todo.pop(0)
+            key = (want.step, want.column, want.ends, repr(want.part))
+            if key in seen:
                 continue
-            seen.add((number, name))
-            found.append(self._origin(number, name, why, parent))
+            seen.add(key)
+            found.append(self._origin(want, parent))
             here = len(found) - 1
-            todo += [(n, x, w, here) for n, x, w in self._behind(number, name)]
+            todo += [(more, here) for more in (() if want.ends else self._behind(want))]
         return found
 
-    def _origin(self, number: int, name: str, why: Why, parent: int) -> Origin:
-        step = self.story.step(number)
+    def _origin(self, want: _Want, parent: int) -> Origin:
+        step = self.story.step(want.step)
         facts = self._facts(step)
         constants = facts.constants if facts is not None else ()
-        value, kind = self._told(step, name)
-        plain = facts is not None and not facts.all_reads and "call" not in step.events
-        if kind == "value" and plain:
+        value, kind = self._told(step, want.column)
+        if want.ends:
+            value, kind = ", ".join(constants), "constant"
+        elif kind == "value" and facts and "call" not in step.events and not _read_for(facts, want):
             kind = "constant"
-        return Origin(number, step.line, step.function, short_name(name), value, why,
+        return Origin(want.step, step.line, step.function, short_name(want.column), value, want.why,
                       kind, parent, constants)  # fmt: skip
 
     @staticmethod
@@ -103,112 +122,85 @@ class Lineage:
 
     # -- one step back -------------------------------------------------------------------------
 
-    def _behind(self, number: int, name: str) -> Iterator[tuple[int, str, Why]]:
-        step = self.story.step(number)
+    def _behind(self, want: _Want) -> Iterator[_Want]:
+        step = self.story.step(want.step)
         if "call" in step.events:
-            yield from self._behind_parameter(step, name)
+            yield from self._behind_parameter(step, want)
             return
-        facts = self._facts(step)
+        facts, before = self._facts(step), self._number_before(want.step)
         if facts is None:
             return
-        reads = facts.sets.get(short_name(name), facts.all_reads)
-        for read in reads:
-            made = self._read_from(read, step)
-            if made is not None:
-                yield (*made, "made from")
-        for end in self._returns(step, facts):
-            yield end, "", "given by"
+        part = want.part if self._makers.binds(Made(want.step, want.column)) else None
+        for read in _read_for(facts, want):
+            if before is not None:
+                yield from self._made(read, step, before, "made from", part)
+        for end in self._results(step):
+            yield _Want(end, "", "given by")
         for header in self._deciding(step, facts):
-            yield header, "", "decided by"
+            yield _Want(header, "", "decided by")
 
-    def _read_from(self, read: Read, step: Step) -> tuple[int, str] | None:
-        """The step that made what is read, with the column it is in."""
-        before = self._number_before(step.number)
-        return None if before is None else self._made_by(read, step, before)
+    def _made(
+        self, read: Read, step: Step, until: int, why: Why, part: Part | None = None
+    ) -> Iterator[_Want]:
+        """The steps that made what is read, and the conditions that left it so since."""
+        for made in self._makers.of_read(read, step, until, part):
+            again = None
+            if self._sparing is not None and short_name(made.column) == read.name:
+                again = self._sparing.set_again(made.column, made.step, step, until)
+            if again is not None:
+                yield _Want(again[0], made.column, why, made.part)
+            if again is None or not again[1]:
+                yield _Want(made.step, made.column, why, made.part)
+            yield from (_Want(n, "", "left by") for n in self._left_by(read, made.step, step))
 
-    def _made_by(self, read: Read, step: Step, until: int) -> tuple[int, str] | None:
-        for name, owner in self._columns(read.name, step):
-            made = None
-            if read.index is not None:
-                made = self._item_maker(name, owner, read, until)
-            made = made or self._maker(name, owner, until)
-            if made is not None:
-                return made, name
-        return None
-
-    def _columns(self, name: str, step: Step) -> Iterator[tuple[str, int]]:
-        title = step.function
-        while title:
-            yield (
-                f"{title}.{name}",
-                step.frame if title == step.function else self._outer(title, step),
-            )
-            title = title.rpartition(".")[0]
-        yield name, 0
-
-    def _outer(self, title: str, step: Step) -> int:
-        for at in range(bisect_left(self.story.calls, self.story.place(step.number)) - 1, -1, -1):
-            began = self.story.steps[self.story.calls[at]]
-            if began.function == title:
-                return began.frame
-        return -1
-
-    def _maker(self, name: str, frame: int, until: int) -> int | None:
-        """The last step up to this one that changed a variable of a call."""
-        owner = frame if is_local(name) else 0
-        return self.story.last_change(name, owner, until)
-
-    def _item_maker(self, name: str, owner: int, read: Read, before: int) -> int | None:
-        """The last step that changed the very item that is read, where that can be told."""
-        try:
-            index = Asking(self.story, self.story.question(read.index or "")).answer(before)
-        except (QuestionError, Unanswered):
-            return None
-        until: int | None = before
-        while until is not None:
-            made = self._maker(name, owner, until)
-            if made is None:
-                return None
-            if self._touches(name, owner, made, index):
-                return made
-            until = self._number_before(made)
-        return None
-
-    def _touches(self, name: str, owner: int, made: int, index: object) -> bool:
-        """Whether a change of a list or dict changed this item of it."""
-        step = self.story.step(made)
-        for change in step.changes:
-            if change.name == name and change.frame == owner:
-                return _item(change.before, index) != _item(change.after, index)
-        return True
+    def _left_by(self, read: Read, made: int, step: Step) -> list[int]:
+        """The conditions since a change that left it as it was; not those that let the step run."""
+        if self._sparing is None:
+            return []
+        facts = self._facts(step)
+        every = self._statements_of(step.statement.file)
+        lines = [h.line for h in around(every, facts)] if facts is not None else []
+        deciding = set(self._last_visits(step, lines))
+        return [n for n in self._sparing.between(read.name, made, step) if n not in deciding]
 
     def _number_before(self, number: int) -> int | None:
         at = self.story.place(number) - 1
         return self.story.number(at) if at >= 0 else None
 
-    def _behind_parameter(self, step: Step, name: str) -> Iterator[tuple[int, str, Why]]:
-        """What a call was given: read where it was called."""
+    def _behind_parameter(self, step: Step, want: _Want) -> Iterator[_Want]:
+        """What a call was given: read where it was called, or where its default is written."""
         before = self._number_before(step.number)
-        if before is None:
+        facts = None if before is None else self._facts(self.story.step(before))
+        if before is None or facts is None:
             return
-        caller = self.story.step(before)
-        facts = self._facts(caller)
-        if facts is None:
-            return
-        arguments = facts.called.get(step.function.rpartition(".")[2], ())
-        names = [c.name for c in step.changes]
-        at = names.index(name) if name in names else -1
-        reads = arguments[at] if 0 <= at < len(arguments) else facts.all_reads
+        caller, name = self.story.step(before), short_name(want.column)
+        reads, default = self._went_in(facts, step, name)
         for read in reads:
-            made = self._made_by(read, caller, caller.number)
-            if made is not None:
-                yield (*made, "came in as")
+            yield from self._made(read, caller, caller.number, "came in as", want.part)
+        if facts.constants and name:
+            yield _Want(before, want.column, "came in as", ends=True)
+        if default:
+            yield _Want(default, want.column, "came in as", ends=True)
         for header in self._deciding(caller, facts):
-            yield header, "", "decided by"
+            yield _Want(header, "", "decided by")
 
-    def _returns(self, step: Step, facts: Reads) -> list[int]:
+    def _went_in(self, caller: Reads, step: Step, name: str) -> tuple[Several, int | None]:
+        """What is read for a parameter, and the step of the definition where it has its default."""
+        defined = self._facts(step)
+        function = defined.defines if defined is not None else None
+        calls = [c for c in caller.called if function is not None and c.name in function.called]
+        if not name or defined is None or function is None or not calls:
+            return caller.all_reads, None  # called by what is no call to look at, as a + or a sort
+        found = [c.went_in(function, name) for c in calls]
+        default = None
+        if None in found:
+            place = {(step.statement.file, line) for line in (function.line, defined.line)}
+            default = self.story.last_at(place, step.number)
+        return tuple(dict.fromkeys(r for reads in found if reads for r in reads)), default
+
+    def _results(self, step: Step) -> list[int]:
         """The steps at which the calls that this statement made gave their results."""
-        if "back" not in step.events or not facts.called:
+        if "back" not in step.events:
             return []
         found: list[int] = []
         at = self.story.place(step.number) - 1
@@ -216,7 +208,8 @@ class Lineage:
             earlier = self.story.steps[at]
             if earlier.frame == step.frame and earlier.visit is not None:
                 break
-            if earlier.depth == step.depth + 1 and "return" in earlier.events:
+            gives = earlier.value is not None and not {"raise", "input"} & {*earlier.events}
+            if earlier.depth == step.depth + 1 and gives:
                 found.append(earlier.number)
             at = self._before_call(at, step.depth)
         return found
@@ -229,16 +222,20 @@ class Lineage:
         return at
 
     def _deciding(self, step: Step, facts: Reads) -> Iterator[int]:
-        """The last visits of the headers that decided that this step runs, in its own call."""
+        """What the headers came to that decided that this step runs, in its own call."""
         lines = [*facts.guards]
         if facts.header and facts.header_kind not in ("try", "with"):
             lines.append(facts.header)
-        for line in reversed(lines):
+        return self._last_visits(step, lines[::-1])
+
+    def _last_visits(self, step: Step, lines: list[int]) -> Iterator[int]:
+        """What the last visit of each of these lines, in the step's own call, came to."""
+        for line in lines:
             number: int | None = step.number
             while number is not None:
                 number = self.story.last_at({(step.statement.file, line)}, number)
-                if number is not None and self.story.step(number).frame == step.frame:
-                    yield number
+                if number is not None and self.story.frame_at(number) == step.frame:
+                    yield effect_of(self.story, number)
                     break
 
     # -- the other way -------------------------------------------------------------------------
@@ -284,6 +281,37 @@ class Lineage:
         return self.story.over(user.number) or user.number
 
 
+_WHY: dict[Why, str] = {
+    "made from": "read here",
+    "decided by": "decided that the line ran",
+    "left by": "could have changed it, and did not",
+    "came in as": "went in as the argument",
+    "given by": "what the call gave",
+}
+
+
+def why_words(one: Origin, depth: int, most: int = 1_000) -> str:
+    """Why an origin matters to the one it stands under, in words; constants cut to so many."""
+    told = _WHY[one.why] if depth else "this is asked about"
+    if one.kind == "input":
+        return f"{told}; it was typed in"
+    if one.kind == "constant" and one.constants:
+        return f"{told}; written in the program: {short(', '.join(one.constants), most)}"
+    return told
+
+
+def _read_for(facts: Reads, want: _Want) -> Several:
+    """What a statement reads for what is followed: for an attribute that it sets, only that."""
+    name = short_name(want.column)
+    own = f"{name}.{want.part.key}" if want.part is not None and want.part.attribute else ""
+    if own in facts.sets:
+        return facts.sets[own]
+    if name in facts.sets:
+        return facts.sets[name]
+    ending = [reads for key, reads in facts.sets.items() if name and key.endswith(f".{name}")]
+    return ending[0] if ending else facts.all_reads
+
+
 def in_tree(origins: Sequence[Origin]) -> list[tuple[int, Origin]]:
     """Origins in the order of their tree, each with how deep it stands."""
     under: dict[int, list[int]] = {}
@@ -296,13 +324,3 @@ def in_tree(origins: Sequence[Origin]) -> list[tuple[int, Origin]]:
         found.append((depth, origins[n]))
         todo += [(child, depth + 1) for child in reversed(under.get(n, []))]
     return found
-
-
-def _item(value: Value | None, index: object) -> str | None:
-    """The text of one item, where the container is plain data."""
-    if value is None:
-        return None
-    try:
-        return write_value(read_value(value.text)[index])
-    except (ValueError, SyntaxError, KeyError, IndexError, TypeError):
-        return None

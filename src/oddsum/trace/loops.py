@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 from oddsum.languages.outline import Loop, Use
 from oddsum.languages.questions import QuestionError, Unanswered
-from oddsum.model.column import Column, is_local, short_name
-from oddsum.model.trace import Statement, Step
+from oddsum.model.column import short_name
 from oddsum.trace.ask import Story
+from oddsum.trace.nodes import text_of
+from oddsum.trace.plain import UNKNOWN
+from oddsum.trace.rounds import Ending, Pass, calls_in
 from oddsum.trace.search import Asking
+from oddsum.trace.sight import Sight
 from oddsum.trace.words import counted, short
 
-Ending = Literal["condition", "ran out", "break", "return", "exception", "cut"]
 _MOST_LOOKED_AT = 20_000  # steps: of a longer pass, which items it uses is not worked out
 ENDING_WORDS: dict[Ending, str] = {
     "condition": "its condition was False",
@@ -24,128 +25,78 @@ ENDING_WORDS: dict[Ending, str] = {
     "return": "by return",
     "exception": "by an error",
     "cut": "the recording ends in it",
+    "waiting": "it was asked for no more",
+    "lost": "its end is among the steps that were not kept",
 }
 
-
-@dataclass(frozen=True)
-class Pass:
-    """One time a loop was gone through. Steps count from 1; ``starts`` begin its rounds."""
-
-    loop: Loop
-    frame: int
-    enters: int
-    starts: tuple[int, ...]
-    ends: int
-    ending: Ending
-
-    @property
-    def rounds(self) -> int:
-        """How many rounds it made."""
-        return len(self.starts)
-
-    def round_at(self, step: int) -> int:
-        """The round that a step is in, 0 before the first."""
-        return bisect_right(self.starts, step)
+ENDED: dict[Ending, str] = {  # the same in the one word that scripts read
+    "condition": "false",
+    "ran out": "no more",
+    "break": "break",
+    "return": "return",
+    "exception": "error",
+    "cut": "cut off",
+    "waiting": "cut off",
+    "lost": "cut off",
+}
 
 
 def passes(story: Story, loop: Loop) -> list[Pass]:
     """Every time this loop was gone through, in the order of the steps."""
-    found: list[Pass] = []
-    under_way: dict[int, list[int]] = {}  # frame to the entering step and the rounds' starts
-    for header in _headers(story, loop):
-        for number in story.visits_of(header):
-            step = story.step(number)
-            if step.round is None and step.condition is None:
-                if step.events or loop.kind == "while":
-                    continue  # the header was left by an error
-                _close(story, loop, under_way, step.frame, found)
-                under_way[step.frame] = [number]
-                continue
-            _header_visit(story, loop, step, under_way, found)
-    for frame in list(under_way):
-        _close(story, loop, under_way, frame, found)
-    return sorted(found, key=lambda p: p.enters)
-
-
-def _headers(story: Story, loop: Loop) -> list[Statement]:
-    return [s for s in story.statements
-            if (s.file, s.line, s.kind) == (loop.file, loop.line, loop.kind)]  # fmt: skip
-
-
-def _header_visit(
-    story: Story, loop: Loop, step: Step, under_way: dict[int, list[int]], found: list[Pass]
-) -> None:
-    frame = step.frame
-    again = step.round == 1 or (
-        frame in under_way and _was_left(story, loop, under_way[frame], step)
-    )
-    if again and len(under_way.get(frame, ())) > 1:
-        _close(story, loop, under_way, frame, found)
-    steps = under_way.setdefault(frame, [step.number])
-    if step.round or step.condition:
-        steps.append(step.number)
-        return
-    ending: Ending = "condition" if loop.kind == "while" else "ran out"
-    found.append(Pass(loop, frame, steps[0], tuple(steps[1:]), step.number, ending))
-    del under_way[frame]
-
-
-def _was_left(story: Story, loop: Loop, steps: Sequence[int], step: Step) -> bool:
-    """Whether a ``while`` that is entered here had been left since its last round began."""
-    if loop.kind != "while" or len(steps) < 2:
-        return False
-    return _leaving(story, loop, step.frame, steps[-1], step.number) is not None
-
-
-def _leaving(story: Story, loop: Loop, frame: int, start: int, end: int) -> int | None:
-    """The last step inside the loop before it is left; None where it is not left before ``end``."""
-    inside, number = start, start
-    depth = story.step(start).depth
-    while True:
-        following = story.over(number)
-        if following is None or following >= end:
-            return None if following is not None else inside
-        step = story.step(following)
-        if step.depth < depth or step.frame != frame:
-            return inside
-        if not loop.line <= step.line <= loop.end:
-            return inside
-        inside = number = following
-
-
-def _close(
-    story: Story, loop: Loop, under_way: dict[int, list[int]], frame: int, found: list[Pass]
-) -> None:
-    steps = under_way.pop(frame, None)
-    if not steps or (len(steps) == 1 and loop.kind == "while"):
-        return
-    last = _leaving(story, loop, frame, steps[-1], story.last + 1)
-    last = steps[-1] if last is None else last
-    found.append(Pass(loop, frame, steps[0], tuple(steps[1:]), last, _ending(story, last)))
-
-
-def _ending(story: Story, last: int) -> Ending:
-    step = story.step(last)
-    if step.statement.kind == "break":
-        return "break"
-    if "return" in step.events:
-        return "return"
-    if "raise" in step.events:
-        return "exception"
-    return "cut" if last >= story.last and not story.trace.complete else "exception"
+    return story.passes.of(loop.file, loop.line, loop.kind)
 
 
 # -- in words ----------------------------------------------------------------------------------
 
 
-def told(story: Story, one: Pass) -> list[str]:
-    """What there is to say of one time a loop was gone through, in plain sentences."""
-    lines = [f"It makes {counted(one.rounds, 'round')} and ends: {ENDING_WORDS[one.ending]}."]
-    lines += [_target_words(story, one, name) for name in one.loop.targets if one.rounds]
-    lines += _over_words(story, one)
-    lines += _use_words(story, one)
-    lines += _never_changing(story, one)
-    return lines
+@dataclass(frozen=True)
+class Told:
+    """What there is to say of one time a loop was gone through.
+
+    ``first`` and ``last`` are what its target was in the first and the last round, as texts, None
+    where it has none; ``unused`` the items that were never reached or used, ``unchanged`` the names
+    in the condition of a loop that did not end which stay as they are.
+    """
+
+    first: str | None = None
+    last: str | None = None
+    unused: tuple[str, ...] = ()
+    unchanged: tuple[str, ...] = ()
+    sentences: tuple[str, ...] = ()
+
+
+def told(story: Story, loop: Loop, one: Pass) -> Told:
+    """One time a loop was gone through, in facts and in plain sentences."""
+    most = "" if one.whole else "at least "
+    lines = [f"It makes {most}{counted(one.rounds, 'round')} and ends: {ending_words(story, one)}."]
+    lines += [_target_words(story, one, name) for name in loop.targets if one.rounds]
+    unused: list[str] = []
+    unchanged: tuple[str, ...] = ()
+    if one.whole:
+        for words, items in (*_never_reached(story, loop, one), *_never_used(story, loop, one)):
+            lines.append(words)
+            unused += items
+        unchanged, words = _never_changing(story, loop, one)
+        lines += [words] if words else []
+    first, last = (_went_over(story, loop, one, n) for n in (0, -1))
+    return Told(first, last, tuple(unused), unchanged, tuple(lines))
+
+
+def _went_over(story: Story, loop: Loop, one: Pass, which: int) -> str | None:
+    """What the loop's names were in its first (0) or last (-1) round."""
+    if not loop.targets or not one.rounds:
+        return None
+    texts = [_value(story, name, one.starts[which]) for name in loop.targets]
+    return texts[0] if len(texts) == 1 else f"({', '.join(texts)})"
+
+
+def ending_words(story: Story, one: Pass) -> str:
+    """How it ended, in words."""
+    if one.ending == "exception":
+        raised = story.step(one.ends).value
+        if raised is not None and raised.type == "SystemExit":
+            return "the program ends in it"
+    return ENDING_WORDS[one.ending]
 
 
 def _target_words(story: Story, one: Pass, name: str) -> str:
@@ -156,10 +107,8 @@ def _target_words(story: Story, one: Pass, name: str) -> str:
 
 
 def _value(story: Story, name: str, number: int) -> str:
-    values = story.values_at(number)
-    function = story.step(number).function
-    value = values.get(Column(function, name).title) or values.get(name)
-    return short(value.text, 40) if value is not None else "nothing"
+    node = Sight(story, (name,)).node_of(name, number)
+    return short(text_of(node)[0], 40) if node is not UNKNOWN else "nothing"
 
 
 def _asked(story: Story, text: str, number: int) -> Any:
@@ -169,41 +118,63 @@ def _asked(story: Story, text: str, number: int) -> Any:
         return None
 
 
-def _size(story: Story, text: str, number: int) -> int | None:
-    """How many items something has at a step, None where that is not known."""
-    size = _asked(story, f"len({text})", number)
-    return size if isinstance(size, int) else None
+def _before(story: Story, number: int) -> int:
+    """The step before this one, the first for the first: what held as a statement began."""
+    at = story.place(number)
+    return story.number(max(0, at - 1))
 
 
-def _over_words(story: Story, one: Pass) -> list[str]:
+def _size(story: Story, text: str, one: Pass) -> int | None:
+    """How many items something has, None where that is not known, or changes on the way."""
+    size = _asked(story, f"len({text})", _before(story, one.enters))
+    if not isinstance(size, int):
+        return None
+    changed = one.starts and _asked(story, f"len({text})", one.starts[-1]) not in (size, None)
+    return None if changed else size
+
+
+_Missed = Iterator[tuple[str, list[str]]]  # a sentence, and the items that it speaks of
+
+
+def _never_reached(story: Story, loop: Loop, one: Pass) -> _Missed:
     """What a ``for`` goes over, and how much of that it did not reach."""
-    if one.loop.over is None:
-        return []
-    size = _size(story, one.loop.over, one.enters)
-    if size is None or size <= one.rounds or one.ending == "ran out":
-        return []
-    left = range(one.rounds, size)
-    return [f"{one.loop.over} has {counted(size, 'item')}; {_items(one.loop.over, left)} reached."]
+    if loop.over is None or one.ending == "ran out":
+        return
+    size = _size(story, loop.over, one)
+    if size is None or size <= one.rounds:
+        return
+    has, left = f"{loop.over} has {counted(size, 'item')}", size - one.rounds
+    if loop.order == "other" or not _has_places(story, loop.over, one):
+        yield f"{has}; {left:,} of them {'is' if left == 1 else 'are'} never reached.", []
+        return
+    places = range(one.rounds, size) if loop.order == "forward" else range(left)
+    yield f"{has}; {_items(loop.over, places)} reached.", [f"{loop.over}[{n}]" for n in places]
 
 
-def _use_words(story: Story, one: Pass) -> list[str]:
+def _has_places(story: Story, text: str, one: Pass) -> bool:
+    """Whether items are found by a number: those of a dict or a set have no place."""
+    return isinstance(_asked(story, text, _before(story, one.enters)), (list, tuple, str))
+
+
+def _never_used(story: Story, loop: Loop, one: Pass) -> _Missed:
     """Of what is used by index in the rounds: which items never are."""
     if one.ends - one.enters > _MOST_LOOKED_AT:
-        return []
-    lines = []
-    for sequence in dict.fromkeys(u.sequence for u in one.loop.uses):
-        size = _size(story, sequence, one.enters)
-        used = _used(story, one, [u for u in one.loop.uses if u.sequence == sequence])
-        if size is None or used is None or sequence == one.loop.over:
+        return
+    for sequence in dict.fromkeys(u.sequence for u in loop.uses):
+        size = _size(story, sequence, one)
+        if size is None or sequence == loop.over or not _has_places(story, sequence, one):
+            continue
+        used = _used(story, loop, one, [u for u in loop.uses if u.sequence == sequence])
+        if used is None:
             continue
         used = {u + size if u < 0 else u for u in used}
         left = [n for n in range(size) if n not in used]
         if left:
-            lines.append(f"{sequence} has {counted(size, 'item')}; {_items(sequence, left)} used.")
-    return lines
+            has = f"{sequence} has {counted(size, 'item')}"
+            yield f"{has}; {_items(sequence, left)} used.", [f"{sequence}[{n}]" for n in left]
 
 
-def _used(story: Story, one: Pass, uses: Iterable[Use]) -> set[int] | None:
+def _used(story: Story, loop: Loop, one: Pass, uses: Iterable[Use]) -> set[int] | None:
     """The indexes that were used; None where one of them could not be worked out."""
     found: set[int] = set()
     for use in uses:
@@ -211,12 +182,12 @@ def _used(story: Story, one: Pass, uses: Iterable[Use]) -> set[int] | None:
             asking = Asking(story, story.question(use.index))
         except QuestionError:
             return None
-        for number in story.visits({(one.loop.file, use.line)}):
-            if not one.enters <= number <= one.ends or story.step(number).frame != one.frame:
+        for number in story.visits_between({(loop.file, use.line)}, one.enters, one.ends):
+            if story.frame_at(number) != one.frame:
                 continue
             try:
-                index = asking.answer(max(one.enters, story.number(story.place(number) - 1)))
-            except (Unanswered, IndexError):
+                index = asking.answer(_before(story, number))
+            except Unanswered:
                 return None
             if not isinstance(index, int):
                 return None
@@ -234,29 +205,27 @@ def _items(name: str, left: Sequence[int] | range) -> str:
     return f"{few}{' and others' if len(left) > 4 else ''} are never"
 
 
-def _never_changing(story: Story, one: Pass) -> list[str]:
-    """For a loop that did not end: what in its condition stays as it is."""
-    if one.ending != "cut" or not one.loop.asked:
-        return []
-    step = story.step(one.enters)
-    still = []
-    for name in one.loop.asked:
-        own = Column(step.function, name).title
-        column = own if story.column_number(own) is not None else name
-        owner = one.frame if is_local(column) else 0
-        changes = [n for n in story.changes_of(column, owner) if one.enters < n <= one.ends]
-        if story.column_number(column) is not None and not changes:
-            still.append(name)
-    if not still:
-        return ["Everything in its condition does change; see whether it can ever become False."]
-    names = " and ".join(still)
-    return [f"In its condition, {names} never change{'s' if len(still) == 1 else ''}."]
+def _never_changing(story: Story, loop: Loop, one: Pass) -> tuple[tuple[str, ...], str]:
+    """For a loop that did not end: what in its condition stays as it is, and a sentence of it."""
+    if one.ending != "cut" or not loop.asked or calls_in(story, one):
+        return (), ""  # what is called in it may look at anything
+    sight = Sight(story, loop.asked)
+    known = [n for n in loop.asked if sight.node_of(n, one.ends) is not UNKNOWN]
+    still = tuple(n for n in known if not sight.changes(n, one.enters, one.ends))
+    if still:
+        names = " and ".join(still)
+        return still, f"In its condition, {names} never change{'s' if len(still) == 1 else ''}."
+    if not known:
+        return (), ""
+    return (), "Everything in its condition does change; see whether it can ever become False."
 
 
-def rounds_table(story: Story, one: Pass, most: int = 500) -> tuple[list[str], list[list[str]]]:
+def rounds_table(
+    story: Story, loop: Loop, one: Pass, most: int = 500
+) -> tuple[list[str], list[list[str]]]:
     """What changed in each round: the names, and a row a round with the last value each got."""
     rows: list[dict[str, str]] = []
-    names: dict[str, None] = dict.fromkeys(one.loop.targets)
+    names: dict[str, None] = dict.fromkeys(loop.targets)
     ends = [*one.starts[1:], one.ends + 1][: one.rounds]
     for start, end in list(zip(one.starts, ends, strict=True))[:most]:
         row: dict[str, str] = {}

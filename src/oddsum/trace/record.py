@@ -12,9 +12,10 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Starter
-from oddsum.run.case import MB, base_request, facts, refuse_syntax
+from oddsum.run.case import base_request, facts, refuse_syntax
 from oddsum.run.process import Limits, Message, run_probe
 from oddsum.run.scratch import Scratch
+from oddsum.run.terms import MB
 from oddsum.trace.decode import MOST_KEPT, Decoder
 from oddsum.trace.nodes import Node
 
@@ -105,7 +106,7 @@ def recording(
 
     scratch.lay(case)
     try:
-        heard = run_probe(start, request, case.stdin or "", limits, stop, take)
+        heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop, take)
         refuse_syntax(heard, scratch.bundle.files)
         run = facts(heard, case, scratch)
     finally:

@@ -3,73 +3,44 @@
 from __future__ import annotations
 
 import threading
-from bisect import bisect_right
 from collections.abc import Callable, Iterator
 from typing import Any
 
 from oddsum.languages.questions import Question, Unanswered
-from oddsum.model.column import short_name
 from oddsum.trace.ask import Story
-from oddsum.trace.nodes import Node, text_of
-from oddsum.trace.plain import plain
-from oddsum.trace.store import NOTHING, Part
+from oddsum.trace.nodes import text_of
+from oddsum.trace.plain import UNKNOWN
+from oddsum.trace.sight import Sight
+from oddsum.trace.store import NOTHING
 
 _TOLD_EVERY = 20_000  # steps between two tellings of how far it is
 
 
 class Asking:
-    """One question asked of one story. Names mean what they meant at a step: the function's own
-    before the module's."""
+    """One question asked of one story. Names mean what they meant at a step."""
 
     def __init__(self, story: Story, question: Question) -> None:
         self.story, self.question = story, question
-        names = story.steps.column_names
-        ending = {n: [c for c, name in enumerate(names) if short_name(name) == n]
-                  for n in question.names}  # fmt: skip
-        self._columns = {n: [c for c in columns if names[c] == n] for n, columns in ending.items()}
-        self._local = {
-            n: {names[c].rpartition(".")[0]: c for c in columns if "." in names[c]}
-            for n, columns in ending.items()
-        }
-        self.watched = frozenset(c for columns in ending.values() for c in columns)
+        self.sight = Sight(story, question.names)
+        self.watched = self.sight.columns | self._attributes()
+
+    def _attributes(self) -> frozenset[int]:
+        """Attributes of classes and the like, of which an answer may depend too."""
+        columns = self.story.steps.columns
+        return frozenset(n for n, c in enumerate(columns) if c.shared) if self.question.names else (
+            frozenset()
+        )  # fmt: skip
 
     def values(self, number: int) -> dict[str, Any]:
         """The question's names with their values after a step; those without one are left out."""
-        story = self.story
-        at = story.place(number)
-        part, row = story.steps.place(at)
-        function = story.steps.statement_table[part.statement[row]].function
+        at = self.story.place(number)
+        part, _ = self.story.steps.place(at)
         found = {}
         for name in self.question.names:
-            node = self._node(name, function, part.frame[row], at, part)
-            if node is not _UNKNOWN:
-                found[name] = plain(node)
+            value = self.sight.value(name, at, part)
+            if value is not UNKNOWN:
+                found[name] = value
         return found
-
-    def _node(self, name: str, function: str, frame: int, at: int, part: Part) -> Node:
-        title = function
-        while title:  # a nested function sees the names of the one around it
-            column = self._local[name].get(title)
-            if column is not None:
-                owner = frame if title == function else self._owner(title, at)
-                told = self.story.ref_at(owner, column, at, part)
-                if told is not None:
-                    return told[0].node(told[1])
-            title = title.rpartition(".")[0]
-        for column in self._columns[name]:
-            told = self.story.ref_at(0, column, at, part)
-            if told is not None:
-                return told[0].node(told[1])
-        return _UNKNOWN
-
-    def _owner(self, title: str, at: int) -> int:
-        """The newest call of a function that began before a place."""
-        calls = self.story.calls
-        for n in range(bisect_right(calls, at) - 1, -1, -1):
-            part, row = self.story.steps.place(calls[n])
-            if self.story.steps.statement_table[part.statement[row]].function == title:
-                return part.frame[row]
-        return -1
 
     def answer(self, number: int) -> Any:
         """The answer after a step; raises Unanswered."""
@@ -95,9 +66,6 @@ class Asking:
                 changed = any(part.column[n] in self.watched for n in steps.changes_of(part, row))
             if changed:
                 yield at
-
-
-_UNKNOWN = object()
 
 
 def first_true(
@@ -128,6 +96,19 @@ def first_true(
             return story.number(at)
         was = now
     return None
+
+
+def steps_where(story: Story, question: Question) -> list[int]:
+    """Every step after which a question is true."""
+    asking, found, holds = Asking(story, question), list[int](), False
+    moments = set(asking.moments(0))
+    for at in range(len(story)):
+        number = story.number(at)
+        if at in moments:
+            holds = asking.holds(number)
+        if holds:
+            found.append(number)
+    return found
 
 
 def steps_with(

@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from oddsum.model.column import short_name
 from oddsum.model.errors import OddSumError
 from oddsum.trace.ask import Story
-from oddsum.trace.loops import Pass
 from oddsum.trace.nodes import Node
+from oddsum.trace.rounds import Pass
 
 _MOST_POINTS = 20_000  # of one line; beyond, the points are thinned evenly
 
@@ -41,7 +41,7 @@ def series(story: Story, name: str, loop: Pass | None = None) -> Series:
     if loop is not None:
         found = _by_round(found, loop)
     if not found:
-        where = f" in the rounds of the loop on line {loop.loop.line}" if loop is not None else ""
+        where = f" in the rounds of the loop on line {loop.header.line}" if loop is not None else ""
         raise SeriesError(f"{name} holds no number{where}: there is nothing to draw.")
     thin = max(1, len(found) // _MOST_POINTS)
     kept = found[::thin]

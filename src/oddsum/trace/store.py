@@ -8,10 +8,12 @@ from __future__ import annotations
 
 from array import array
 from bisect import bisect_left
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from functools import lru_cache
+from types import MappingProxyType
 from typing import overload
 
+from oddsum.model.column import Column
 from oddsum.model.trace import Change, Event, Statement, Step, Value
 from oddsum.trace.nodes import Node, value_of
 from oddsum.trace.objects import Life
@@ -83,11 +85,19 @@ class Steps(Sequence[Step]):
         self,
         parts: Sequence[Part],
         statements: Sequence[Statement],
-        columns: Sequence[str],
+        columns: Sequence[Column],
         threads: Sequence[str] = ("",),
+        homes: Mapping[str, str] = MappingProxyType({}),
+        closures: Mapping[int, Mapping[str, int]] = MappingProxyType({}),
+        bases: Mapping[str, tuple[str, ...]] = MappingProxyType({}),
     ) -> None:
+        """``homes``: what the columns of a file's module begin with, blank for the program's;
+        ``closures``: for a call of a function made inside of another, by its number, the calls
+        it was made in, by their functions; ``bases``: the classes that a class is made from."""
         self.parts = [p for p in parts if len(p)]
-        self.statement_table, self.column_names = statements, columns
+        self.statement_table, self.columns = statements, columns
+        self.column_names = tuple(c.title for c in columns)
+        self.homes, self.closures, self.bases = homes, closures, bases
         self.threads = threads
         self._starts: list[int] = []
         total = 0

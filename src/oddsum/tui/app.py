@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable
+import contextlib
+from collections.abc import Callable, Iterable, Iterator
 from functools import partial
 from pathlib import Path
 from typing import Any, ClassVar
@@ -12,6 +13,8 @@ from textual.app import App, SystemCommand
 from textual.binding import Binding, BindingType
 from textual.screen import Screen
 
+from oddsum import __version__
+from oddsum.source.fault_report import fault_told
 from oddsum.tui.actions import actions_of
 from oddsum.tui.commands import SettingsCommands
 from oddsum.tui.edge import Carried, Edge
@@ -69,6 +72,7 @@ class OddSumApp(App[None]):
         super().__init__()
         self.workspace = Workspace(program, Edge(self, self.show), plan_file, python)
         self.settings_commands = SettingsCommands(self.workspace.preferences, self)
+        self.goes_on = False  # in a test: whether an exception of ours is told, not raised
         self.first_walk = first_walk  # whether the walk is shown to who has not seen it
         self.keys_in_order = KeysInOrder(self, super().on_event)
         self.keys_in_order.shut = True  # until it is known what they are meant for
@@ -131,12 +135,36 @@ class OddSumApp(App[None]):
             refresh: Callable[[frozenset[Part]], None] | None
             refresh = getattr(screen, "refresh_from", None)
             if refresh is not None:
-                refresh(parts)
+                with self._going_on("showing"):
+                    refresh(parts)
 
     @on(Carried)
     def carry_out(self, message: Carried) -> None:
         """A call of the workspace's jobs has come to this thread."""
-        message.call()
+        with self._going_on("a job"):
+            message.call()
+
+    # -- exceptions of our own -----------------------------------------------------------------
+
+    async def run_action(self, action: Any, *args: Any, **named: Any) -> bool:
+        """Do what a key or the palette asks for."""
+        with self._going_on(str(action)):
+            return bool(await super().run_action(action, *args, **named))
+        return True
+
+    @contextlib.contextmanager
+    def _going_on(self, where: str) -> Iterator[None]:
+        """An exception of ours is told in a sentence, and written down; the work in hand stays.
+
+        In a test it is raised, unless the test is about this.
+        """
+        try:
+            yield
+        except Exception as error:
+            if self.is_headless and not self.goes_on:
+                raise
+            told = fault_told(error, where, __version__)
+            self.notify(f"{told.text} {told.hint}", severity="error", timeout=30)
 
     # -- keys that hold everywhere -----------------------------------------------------------
 

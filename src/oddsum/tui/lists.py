@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from oddsum.languages.outline import Loop
 from oddsum.model.trace import Step
+from oddsum.trace.ask import Story
 from oddsum.trace.calls import Call
-from oddsum.trace.lineage import Origin
-from oddsum.trace.loops import ENDING_WORDS, Pass
+from oddsum.trace.lineage import Origin, why_words
+from oddsum.trace.loops import ending_words
 from oddsum.trace.parts import Apart, Part
+from oddsum.trace.rounds import Pass
 from oddsum.trace.words import change_words, condition_words, counted, place_words, short
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
@@ -37,29 +40,18 @@ def lineage_rows(tree: Sequence[tuple[int, Origin]]) -> Rows:
         ink = "straw" if one.kind in ("input", "constant") else "strong"
         rows.append([
             cell(f"{one.step:,}", "quiet"), cell(str(one.line)),
-            cell("  " * min(depth, 9) + clean(what), ink), cell(_why(one, depth), "quiet"),
+            cell("  " * min(depth, 9) + clean(what), ink), cell(why_words(one, depth, 22), "quiet"),
         ])  # fmt: skip
     return rows
 
 
-def _why(one: Origin, depth: int) -> str:
-    words = {"made from": "read here", "decided by": "decided that the line ran",
-             "came in as": "went in as the argument", "given by": "what the call gave"}  # fmt: skip
-    told = "this is asked about" if depth == 0 else words[one.why]
-    if one.kind == "input":
-        return f"{told}; it was typed in"
-    if one.kind == "constant" and one.constants:
-        return f"{told}; written in the program: {short(', '.join(one.constants), 22)}"
-    return told
-
-
-def loop_rows(passes: Sequence[Pass]) -> Rows:
+def loop_rows(story: Story, found: Sequence[tuple[Loop, Pass]]) -> Rows:
     """A row each time a loop was gone through."""
     return [
-        [cell(f"{p.enters:,}", "quiet"), cell(str(p.loop.line)),
-         cell(f"{p.rounds:,}", "strong", True), cell(ENDING_WORDS[p.ending]),
-         cell(clean(p.loop.header), "quiet")]
-        for p in passes
+        [cell(f"{p.enters:,}", "quiet"), cell(str(loop.line)),
+         cell(f"{p.rounds:,}", "strong", True), cell(ending_words(story, p)),
+         cell(clean(loop.header), "quiet")]
+        for loop, p in found
     ]  # fmt: skip
 
 

@@ -75,7 +75,7 @@ def _trace_tally(work: Workspace) -> str:
         return "not opened"
     stale = "~ " if traced.stale else ""
     number = f"case {traced.case.number} · " if traced.case.number else ""
-    return f"{stale}{number}{traced.step:,}/{len(traced.story):,}"
+    return f"{stale}{number}{traced.step:,}/{traced.story.last:,}"
 
 
 def _pinpoint_tally(work: Workspace) -> str:

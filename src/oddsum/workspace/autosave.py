@@ -7,7 +7,6 @@ import time
 from collections.abc import Sequence
 
 from oddsum.mend.words import edit_words
-from oddsum.model.errors import OddSumError
 from oddsum.model.history import Autosaved
 from oddsum.model.lead import Edit
 from oddsum.record.autosave import forget, keep_change, left_behind
@@ -16,11 +15,11 @@ from oddsum.record.store import StoreError
 from oddsum.run.running import own_process
 from oddsum.source.edits import edits_of
 from oddsum.source.program import Source
+from oddsum.workspace.archive import Archive
 from oddsum.workspace.files import Files
 from oddsum.workspace.interface import Choice, Interface
-from oddsum.workspace.jobs import Job, Jobs
+from oddsum.workspace.jobs import Job
 from oddsum.workspace.mending import Mending
-from oddsum.workspace.pinpointing import RECORD_LANE
 
 _MOST_PLACES = 5  # that are told, each in a line
 
@@ -29,19 +28,19 @@ class Autosave:
     """Keeps what is in no file yet, and forgets it once it is kept, put back or dropped."""
 
     def __init__(
-        self, files: Files, mending: Mending, history: History, jobs: Jobs, interface: Interface
+        self, files: Files, mending: Mending, archive: Archive, interface: Interface
     ) -> None:
-        self._files, self._mending, self._history = files, mending, history
-        self._jobs, self._interface = jobs, interface
+        self._files, self._mending = files, mending
+        self._archive, self._interface = archive, interface
 
     def save(self, instead_of: int = 0) -> None:
         """Have the record keep what is in hand, or that there is nothing.
 
         ``instead_of`` is a window (the number of its process) whose change was taken up or let go.
         """
-        change, history = self._change_in_hand(), self._history
+        change = self._change_in_hand()
 
-        def work(job: Job) -> None:
+        def work(history: History, job: Job) -> None:
             if change is not None:
                 keep_change(history, change)
             else:
@@ -49,7 +48,7 @@ class Autosave:
             if instead_of not in (0, own_process()):
                 forget(history, instead_of)
 
-        self._jobs.start("record", work, done=lambda _: None, failed=self._fail, lane=RECORD_LANE)
+        self._archive.write(work)
 
     def _change_in_hand(self) -> Autosaved | None:
         draft = self._mending.draft
@@ -61,14 +60,11 @@ class Autosave:
     def drop(self) -> None:
         """Forget the change in hand at once: the window is closed without it."""
         with contextlib.suppress(StoreError):  # then it is offered once more, which loses nothing
-            forget(self._history, own_process())
+            forget(self._archive.history, own_process())
 
     def look(self) -> None:
         """See whether a window that is gone had a change in hand, and offer it."""
-        history = self._history
-        self._jobs.start(
-            "unkept", lambda job: left_behind(history), done=self._found, failed=self._fail
-        )
+        self._archive.read("unkept", left_behind, self._found)
 
     def _found(self, changes: tuple[Autosaved, ...]) -> None:
         """Offer the newest one that still changes something."""
@@ -106,9 +102,6 @@ class Autosave:
             self._mending.draft.cursor = change.cursor
             self.save(instead_of=change.window)
             self._interface.go("mend")
-
-    def _fail(self, fault: OddSumError) -> None:
-        self._interface.say(str(fault), "warning", 15)
 
 
 def _places(edits: Sequence[Edit]) -> list[str]:

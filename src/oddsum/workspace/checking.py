@@ -11,6 +11,7 @@ from pathlib import Path
 import msgspec
 
 from oddsum.check.plan import check
+from oddsum.check.unrepeatable import unrepeatable
 from oddsum.compare.told import since_words
 from oddsum.languages import language_of
 from oddsum.languages.language import Interpreter
@@ -312,7 +313,8 @@ def _check(
     """Check cases of a plan and tell each result; raises OddSumError."""
     interpreter = language_of(plan.program).running.find_interpreter(plan.program, python)
     files = bundle(plan)
-    job.tell(begun, Beginning(interpreter, files.left_out, _version(plan)))
+    remark = " ".join(filter(None, (files.left_out, unrepeatable(plan))))
+    job.tell(begun, Beginning(interpreter, remark, _version(plan)))
     for result in check(plan, interpreter, stop=job.stop, files=files, cases=cases):
         job.tell(one, result)
 

@@ -18,16 +18,14 @@ from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.asking import Inquiry, inquire
 from oddsum.pinpoint.search import pinpoint
 from oddsum.plan.answers import read_answers, write_answers
-from oddsum.record.history import History
-from oddsum.record.revealed import Levels, recall, remember
+from oddsum.record.revealed import recall, remember
 from oddsum.record.versions import version_of
 from oddsum.trace.ask import Story
+from oddsum.workspace.archive import Archive
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
 from oddsum.workspace.jobs import Job, Jobs, under_way
 from oddsum.workspace.tracing import Tracing, Wish
-
-RECORD_LANE = "record"  # whatever is written to the record or read from it, one after the other
 
 
 @dataclass
@@ -75,11 +73,11 @@ class Pinpointing:
         self,
         checking: Checking,
         tracing: Tracing,
-        history: History,
+        archive: Archive,
         jobs: Jobs,
         interface: Interface,
     ) -> None:
-        self._checking, self._tracing, self._history = checking, tracing, history
+        self._checking, self._tracing, self._archive = checking, tracing, archive
         self._jobs, self._interface = jobs, interface
         self.reveal_first = 0  # how far leads are revealed at once, as the user has set it
         self.search: Search | None = None
@@ -216,28 +214,16 @@ class Pinpointing:
             )
             return
         search.revealed[lead.file, lead.lines] = min(search.level(lead) + 1, most)
-        history, levels = self._history, dict(search.revealed)
-
-        def work(job: Job) -> None:
-            remember(history, version_of(history.program), levels)
-
-        self._jobs.start(
-            "record", work, done=lambda _: None, failed=self._not_recorded, lane=RECORD_LANE
-        )
+        levels = dict(search.revealed)
+        self._archive.write(lambda h, job: remember(h, version_of(h.program), levels))
         self._interface.changed(Part.LEADS)
 
     def _remembered(self) -> None:
         """Read what was revealed of the same program before."""
-        history = self._history
-
-        def work(job: Job) -> Levels:
-            return recall(history, version_of(history.program))
-
-        self._recall = self._jobs.start(
+        self._recall = self._archive.read(
             "revealed",
-            work,
-            done=self._take_levels,
-            failed=self._not_recorded,
+            lambda h: recall(h, version_of(h.program)),
+            self._take_levels,
             replaces=self._recall,
         )
 
@@ -250,9 +236,6 @@ class Pinpointing:
             now = search.revealed.get(place, search.first)
             search.revealed[place] = max(min(level, most), now)  # never covered again
         self._interface.changed(Part.LEADS)
-
-    def _not_recorded(self, fault: OddSumError) -> None:
-        self._interface.say(str(fault), "warning", 15)
 
     def trace(self) -> None:
         """Follow the case that shows the lead in hand best; else the shortest odd one."""

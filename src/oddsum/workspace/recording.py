@@ -13,10 +13,10 @@ from oddsum.record.history import History
 from oddsum.record.notebook import page_for
 from oddsum.record.versions import version_of
 from oddsum.source.program import Source
+from oddsum.workspace.archive import Archive
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Choice, Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
-from oddsum.workspace.pinpointing import RECORD_LANE
+from oddsum.workspace.jobs import Job
 from oddsum.workspace.tries import Tries
 
 Versions = tuple[Version | None, Version | None]
@@ -58,39 +58,30 @@ class _Read:
 
 
 class Recording:
-    """Writes down what happens, in the order in which it happened, and reads it back.
-
-    Nothing that is recorded may stop a check: what the record refuses is told once, and the rest
-    goes on.
-    """
+    """Writes down what happens, in the order in which it happened, and reads it back."""
 
     def __init__(
-        self, checking: Checking, tries: Tries, history: History, jobs: Jobs, interface: Interface
+        self, checking: Checking, tries: Tries, archive: Archive, interface: Interface
     ) -> None:
-        self._checking, self._tries, self._history = checking, tries, history
-        self._jobs, self._interface = jobs, interface
+        self._checking, self._tries = checking, tries
+        self._archive, self._interface = archive, interface
         self.record = Record()
-        self.fault = ""  # what was said last of a record that cannot be read or written
         self.versions: dict[tuple[int, int], Versions] = {}  # two at a time, as they were asked for
-        self._reading: Job | None = None
         self._earlier: Job | None = None
 
     # -- reading and writing -----------------------------------------------------------------
 
     def _in_turn(self, write: Callable[[History], object]) -> None:
         """Write something, then read all of it anew; what cannot be written is told, and read."""
-        history = self._history
 
-        def work(job: Job) -> _Read:
+        def work(history: History, job: Job) -> _Read:
             try:
                 write(history)
             except OddSumError as error:
-                job.tell(self.say_of_record, error)
+                job.tell(self._archive.say, error)
             return _Read(history.runs(), history.count(), history.tries(), history.entries())
 
-        self._jobs.start(
-            "record", work, done=self._take, failed=self.say_of_record, lane=RECORD_LANE
-        )
+        self._archive.write(work, self._take)
 
     def read(self) -> None:
         """Read what is recorded of the program."""
@@ -115,14 +106,8 @@ class Recording:
         self._say_damaged()
         self._interface.changed(Part.RECORD)
 
-    def say_of_record(self, fault: OddSumError) -> None:
-        """The record could not be had: told once, for nothing else depends on it."""
-        if str(fault) != self.fault:
-            self.fault = str(fault)
-            self._interface.say(str(fault), "warning", 15)
-
     def _say_damaged(self) -> None:
-        store = self._history.store
+        store = self._archive.history.store
         if store.set_aside is not None:
             self._interface.say(store.damage, "warning", 15)
             store.set_aside = None
@@ -165,13 +150,9 @@ class Recording:
         self._interface.changed(Part.RECORD)
 
     def _read_earlier(self) -> None:
-        history, first = self._history, self.record.runs[0].number
-        self._earlier = self._jobs.start(
-            "earlier",
-            lambda job: history.runs(before=first),
-            done=self._take_earlier,
-            failed=self.say_of_record,
-            replaces=self._earlier,
+        first = self.record.runs[0].number
+        self._earlier = self._archive.read(
+            "earlier", lambda h: h.runs(before=first), self._take_earlier, replaces=self._earlier
         )
 
     def _take_earlier(self, runs: tuple[PastRun, ...]) -> None:
@@ -192,9 +173,8 @@ class Recording:
         """Read two versions of the program, None where one is not recorded; 0 stands for the one
         on disk. ``then`` gets them.
         """
-        history = self._history
 
-        def work(job: Job) -> Versions:
+        def work(history: History) -> Versions:
             first, second = (
                 history.version(n) if n else version_of(history.program) for n in numbers
             )
@@ -207,7 +187,7 @@ class Recording:
                 then(versions)
             self._interface.changed(Part.RECORD)
 
-        self._jobs.start("versions", work, done=take, failed=self.say_of_record)
+        self._archive.read("versions", work, take)
 
     def versions_in_hand(self) -> Versions | None:
         """The programs of the run in hand and of the one before; read where not known yet."""

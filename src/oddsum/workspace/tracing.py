@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import partial
 
 import msgspec
@@ -117,6 +117,7 @@ class Tracing:
         self.claims: tuple[Claim, ...] = ()  # as they are held; ``claims.py`` changes them
         self.recorded = 0  # steps of the recording under way
         self._job: Job | None = None
+        self._outdated = False  # whether the program changed while it was recorded
 
     @property
     def busy(self) -> bool:
@@ -179,12 +180,13 @@ class Tracing:
         plain = known.run if known is not None and not known.stale else None
         if self.traced is not None:
             self.earlier = self.traced
-        self.recorded, self.traced = 0, None
+        self.recorded, self.traced, self._outdated = 0, None, False
         work = partial(self._work, plan, case, interpreter, plain, self.watches, self.claims)
+        source, version = checking.files.source, checking.version  # a save may come meanwhile
         self._job = self._jobs.start(
             "trace",
             work,
-            done=lambda traced: self._take(traced, wish),
+            done=lambda traced: self._take(replace(traced, source=source, version=version), wish),
             failed=self._fail,
             replaces=self._job,
         )
@@ -220,7 +222,7 @@ class Tracing:
         self._interface.changed(Part.COUNT)
 
     def _take(self, traced: Traced, wish: Wish) -> None:
-        traced.source, traced.version = self._checking.files.source, self._checking.version
+        traced.stale = self._outdated
         self._keep_place(traced)
         self.traced = traced
         traced.step = wish.step_in(traced.story) or traced.step
@@ -246,7 +248,8 @@ class Tracing:
             )
 
     def make_stale(self) -> None:
-        """The program has changed since the recording."""
+        """The program has changed since the recording, or since the one under way began."""
+        self._outdated = True
         if self.traced is not None:
             self.traced.stale = True
             self._interface.changed(Part.TRACE)

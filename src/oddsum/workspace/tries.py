@@ -5,24 +5,20 @@ from __future__ import annotations
 import time
 
 from oddsum.mend.effect import key_of
-from oddsum.model.errors import OddSumError
 from oddsum.model.history import Try
 from oddsum.record.history import History
+from oddsum.workspace.archive import Archive
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.draft import Draft
 from oddsum.workspace.interface import Interface, Part
-from oddsum.workspace.jobs import Job, Jobs
-from oddsum.workspace.pinpointing import RECORD_LANE
+from oddsum.workspace.jobs import Job
 
 
 class Tries:
     """The list of tries; ``all`` stands as it is recorded, the newest last."""
 
-    def __init__(
-        self, checking: Checking, history: History, jobs: Jobs, interface: Interface
-    ) -> None:
-        self._checking, self._history = checking, history
-        self._jobs, self._interface = jobs, interface
+    def __init__(self, checking: Checking, archive: Archive, interface: Interface) -> None:
+        self._checking, self._archive, self._interface = checking, archive, interface
         self.all: tuple[Try, ...] = ()
 
     def remember(self, draft: Draft, kept: bool = False) -> None:
@@ -30,7 +26,7 @@ class Tries:
         effect = draft.effect(self._checking.results)
         if effect is None or (draft.listed == draft.text and not kept):
             return
-        first, history = draft.listed != draft.text, self._history
+        first = draft.listed != draft.text
         draft.listed = draft.text
         names = {c.number: c.name for c in self._checking.cases}
         tried = Try(
@@ -45,14 +41,14 @@ class Tries:
             words=draft.taken,
         )
 
-        def work(job: Job) -> tuple[Try, ...]:
+        def work(history: History, job: Job) -> tuple[Try, ...]:
             if first:
                 history.add_try(tried)
             else:
                 history.keep_try(tried)
             return history.tries()
 
-        self._jobs.start("record", work, done=self.take, failed=self._fail, lane=RECORD_LANE)
+        self._archive.write(work, self.take)
 
     def before(self, draft: Draft) -> Try | None:
         """The same text in the list, from before; None where it was never tried."""
@@ -65,6 +61,3 @@ class Tries:
         """The list, as it is recorded now."""
         self.all = tries
         self._interface.changed(Part.TRIES)
-
-    def _fail(self, fault: OddSumError) -> None:
-        self._interface.say(str(fault), "warning", 15)

@@ -13,6 +13,7 @@ from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.record.history import History
 from oddsum.run.watch import changes
 from oddsum.workspace.advising import Advising
+from oddsum.workspace.archive import Archive
 from oddsum.workspace.autosave import Autosave
 from oddsum.workspace.breakpoints import Breakpoints
 from oddsum.workspace.checking import Checking
@@ -56,6 +57,7 @@ class Workspace:
         self.watching = False  # whether saves are noticed
         self._watch: Job | None = None
         rest = (self.jobs, interface)
+        archive = Archive(self.history, *rest)
 
         self.files = Files(program)
         self.checking = Checking(self.files, *rest)
@@ -67,11 +69,12 @@ class Workspace:
         self.breakpoints = Breakpoints(self.files, self.tracing, interface)
         self.walking = Walking(self.tracing, self.breakpoints, interface)
         self.claims = Claims(self.checking, self.tracing, *rest)
-        self.pinpointing = Pinpointing(self.checking, self.tracing, self.history, *rest)
-        self.tries = Tries(self.checking, self.history, *rest)
+        self.pinpointing = Pinpointing(self.checking, self.tracing, archive, *rest)
+        self.tries = Tries(self.checking, archive, interface)
         self.mending = Mending(self.checking, self.pinpointing, self.tries, self.history, *rest)
-        self.autosave = Autosave(self.files, self.mending, self.history, *rest)
-        self.recording = Recording(self.checking, self.tries, self.history, *rest)
+        self.autosave = Autosave(self.files, self.mending, archive, interface)
+        self.archive = archive
+        self.recording = Recording(self.checking, self.tries, archive, interface)
         self.reporting = Reporting(
             self.checking, self.tracing, self.pinpointing, self.history, *rest
         )

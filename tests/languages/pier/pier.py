@@ -11,7 +11,7 @@ from types import SimpleNamespace
 from typing import Any
 
 from oddsum.languages.language import Interpreter, Probe
-from oddsum.languages.outline import Fork, Function, Limit, Loop, Read, Reads
+from oddsum.languages.outline import Fork, Function, Limit, Loop, Passed, Read, Reads
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.lead import TrialEdit
 
@@ -45,7 +45,7 @@ class Reading:
 
     def functions(self, source):
         found = [s for s in _statements(source) if s.kind == "def"]
-        return tuple(Function(s.line, s.end, s.target, s.parameters) for s in found)
+        return tuple(Function(s.line, s.end, s.target, s.parameters, (s.target,)) for s in found)
 
     def loops(self, source):
         return tuple(
@@ -77,12 +77,15 @@ class Reading:
             around = [h for h in headers if h.line < s.line <= h.end and h.function == s.function]
             header = max(around, key=lambda h: h.line, default=None)
             read = tuple(Read(n) for t in s.trees for n in harbour.names_in(t))
-            called = {t[1]: tuple(tuple(Read(n) for n in harbour.names_in(a)) for a in t[2])
-                      for tree in s.trees for t in harbour.calls_in(tree)}  # fmt: skip
+            called = tuple(
+                Passed(t[1], None, tuple(tuple(Read(n) for n in harbour.names_in(a)) for a in t[2]), {})
+                for tree in s.trees for t in harbour.calls_in(tree)
+            )  # fmt: skip
+            defines = next((f for f in self.functions(source) if f.line == s.line), None)
             constants = tuple(str(t[1]) for t in s.trees if t[0] == "value")
             found[s.line] = Reads(
                 s.line, s.end, s.kind, {s.target if s.kind in ("set", "ask") else "": read},
-                header.line if header else 0, header.kind if header else "", (), called, constants,
+                header.line if header else 0, header.kind if header else "", (), called, constants, defines,
             )  # fmt: skip
         return found
 
@@ -98,13 +101,16 @@ class Reading:
     def unsteady_calls(self, source):
         return ()
 
+    def unseeded_calls(self, source):
+        return ()
+
     def grouped(self, line):
         return ""
 
     def example_of(self, function, parameter, source):
         return "10"
 
-    def plain_mistake(self, message):
+    def plain_mistake(self, message, text="", column=0):
         return ""
 
     def opened_at(self, source, message):

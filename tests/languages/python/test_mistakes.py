@@ -10,10 +10,11 @@ from oddsum.compare.stops import plain_error
 from oddsum.compare.told import more_told, rounds_told, since_words, values_told
 from oddsum.languages.python.brackets import unclosed
 from oddsum.languages.python.interpreter import find_interpreter
-from oddsum.languages.python.mistakes import plain_mistake
+from oddsum.languages.python.mistakes import opened_at, plain_mistake
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import StartError
 from oddsum.model.outcome import Outcome
+from oddsum.source.program import Source
 
 BRACKETS = [
     ("print((1)\n", ("(", (1, 6))),
@@ -46,6 +47,13 @@ SYNTAX = [
     ("return 3\n", 1, "a return stands outside"),
     ("break\n", 1, "a break stands outside of any loop"),
     ("x = (1\n", None, "opened on line 1, column 5, is never closed"),
+    ("if 1:\n        x = 1\n\ty = 2\n", 3, "tabs and blanks are mixed"),
+    ("print(pier')\n", 1, "its quote is missing, at its end or its beginning"),
+    ("x = 4\nif x => 3:\n    x = 1\n", 2, "`=>` is written `>=`"),
+    ("x = 4\nif x > 3 && x < 9:\n    x = 1\n", 2, "`&&` is written `and`"),
+    ("x = 4\nelif x:\n    x = 1\n", 2, "no block that this `elif` could belong to"),
+    ("if 1:\n    x = 1\nelse if 2:\n    x = 2\n", 3, "`else if` is written `elif`"),
+    ("if 1:\n    # nothing yet\nprint(1)\n", 3, "has to be set in"),
 ]
 
 
@@ -72,6 +80,17 @@ def test_other_versions_words_are_known_too(tmp_path, python):
         if "the interpreter says" not in told.value.text:
             unknown.append(told.value.text)
     assert not unknown
+
+
+def test_a_comment_alone_is_no_block():
+    source = Source("x.py", "if 1:\n    # nothing yet\nprint(1)\n")
+    said = "expected an indented block after 'if' statement on line 1"
+    assert "stands a comment only" in opened_at(source, said)
+    assert opened_at(Source("x.py", "if 1:\nprint(1)\n"), said) == ""
+
+
+def test_what_stands_in_a_text_is_no_mistake():
+    assert plain_mistake("invalid syntax", "print('=>' 5 6)") != "`=>` is written `>=`"
 
 
 def test_what_is_not_known_is_left_to_the_interpreter_s_words():
@@ -134,7 +153,7 @@ def test_of_a_loop_without_end_the_unchanging_condition_and_last_rounds_are_told
     result = check_one(program(source), stdin="", timeout=0.3)
     assert result.outcome is Outcome.ENDLESS and result.run.error.line == 3
     assert more_told(result) == (
-        "While it was watched, `level` and `most` in its condition never change: nothing can end it.",
+        "While it was watched, `level` and `most` in its condition never change: it stays as it is.",
     )
     rounds = rounds_told(result)
     assert len(rounds) == 3 and all(r.startswith("level 1, most 9, hours ") for r in rounds)

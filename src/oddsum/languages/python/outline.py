@@ -21,16 +21,29 @@ def functions(source: Source) -> tuple[Function, ...]:
 def _functions_in(node: ast.AST, prefix: str) -> Iterator[Function]:
     for child in ast.iter_child_nodes(node):
         if isinstance(child, (ast.FunctionDef, ast.AsyncFunctionDef)):
-            every = [*child.args.posonlyargs, *child.args.args, *child.args.kwonlyargs]
             name = prefix + child.name
-            yield Function(
-                child.lineno, child.end_lineno or child.lineno, name, tuple(a.arg for a in every)
-            )
+            yield function_of(child, name, node.name if isinstance(node, ast.ClassDef) else "")
             yield from _functions_in(child, name + ".")
         elif isinstance(child, ast.ClassDef):
             yield from _functions_in(child, prefix + child.name + ".")
         else:
             yield from _functions_in(child, prefix)
+
+
+def function_of(node: ast.FunctionDef | ast.AsyncFunctionDef, name: str, kind: str) -> Function:
+    """A definition as a Function; ``kind`` is the class it stands in, blank for none."""
+    every = [*node.args.posonlyargs, *node.args.args, *node.args.kwonlyargs]
+    static = any(isinstance(d, ast.Name) and d.id == "staticmethod" for d in node.decorator_list)
+    return Function(
+        node.lineno,
+        node.end_lineno or node.lineno,
+        name,
+        tuple(a.arg for a in every),
+        called=(node.name, kind) if kind and node.name in ("__init__", "__new__") else (node.name,),
+        bound=bool(kind) and not static and bool(every),
+        rest=node.args.vararg.arg if node.args.vararg else "",
+        more=node.args.kwarg.arg if node.args.kwarg else "",
+    )
 
 
 def function_at(source: Source, line: int) -> str:

@@ -15,7 +15,7 @@ from oddsum.languages.python.outline import (
     statements,
 )
 from oddsum.languages.python.reads import reads
-from oddsum.languages.python.unsteady import unsteady_calls
+from oddsum.languages.python.unsteady import unseeded_calls, unsteady_calls
 
 __all__ = [
     "asks_for_input",
@@ -31,5 +31,6 @@ __all__ = [
     "reads",
     "statement_at",
     "statements",
+    "unseeded_calls",
     "unsteady_calls",
 ]

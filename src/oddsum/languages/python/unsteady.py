@@ -34,6 +34,30 @@ def unsteady_calls(source: Source) -> tuple[tuple[int, str], ...]:
     )
 
 
+def unseeded_calls(source: Source) -> tuple[tuple[int, str], ...]:
+    """Of these, the calls that draw lots which no seed decides."""
+    return tuple(
+        sorted(
+            (node.lineno, ast.unparse(node)[:_SHOWN])
+            for node in ast.walk(tree_of(source) or ast.Module([], []))
+            if isinstance(node, ast.Call) and _is_unseeded(node)
+        )
+    )
+
+
+def _is_unseeded(node: ast.Call) -> bool:
+    name = getattr(node.func, "attr", None) or getattr(node.func, "id", "")
+    if name in _OWN_LOTS:
+        return True
+    return name in _SEEDED_BY_ARGUMENT and not node.args and not node.keywords
+
+
+_OWN_LOTS = frozenset(
+    {"SystemRandom", "urandom", "uuid1", "uuid4", "token_hex", "token_bytes", "randbelow"}
+)
+_SEEDED_BY_ARGUMENT = frozenset({"default_rng", "Random", "RandomState"})
+
+
 def _changes(func: ast.expr) -> bool:
     if isinstance(func, ast.Name):
         return func.id in _PLAIN

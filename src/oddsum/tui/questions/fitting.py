@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddsum.model.column import short_name
-from oddsum.trace.rounds import loop_around
 from oddsum.trace.words import short
 from oddsum.tui.actions import TRACE, Action
 from oddsum.tui.glyphs import own
@@ -55,7 +54,7 @@ def _about_what_is_in_hand(work: Workspace, traced: Traced) -> list[tuple[str, s
         value = next((c.after for c in step.changes if c.name == name), None)
         what = short(value.text, 30) if value is not None else short_name(name)
         found.append(("ask('lineage')", f"Where does {what} come from?"))
-    if loop_around(story, traced.step) is not None:
+    if story.passes.around(traced.step) is not None:
         found.append(("ask('loops')", "How often does this loop go round?"))
     if "call" in step.events or "back" in step.events:
         found.append(("ask('calls')", "What went into this call, and what did it give?"))

@@ -79,7 +79,7 @@ class RecordScreen(Station):
         return self.workspace.recording.record
 
     def _show_runs(self) -> None:
-        record, grid, fault = self._record, self.query_one(RunGrid), self.workspace.recording.fault
+        record, grid, fault = self._record, self.query_one(RunGrid), self.workspace.archive.fault
         heading = self.query_one("#runs-heading", Heading)
         heading.lit = True
         heading.right = _count_words(len(record.runs), record.count)
@@ -240,11 +240,13 @@ def run_lines(
         if count:
             word = outcome.value if count == 1 else outcome.plural
             counts.append(Piece(f"{count} {word}   ", ink, True))
+    if not run.outcomes:
+        counts.append(Piece("not checked: kept because another text replaced it", "quiet"))
     lines = [counts]
     step = between(before, run)
     for names, word, ink in ((step.settled, "settled", "agree"), (step.broke, "broke", "odd"),
                              (step.new, "new cases", "quiet")):  # fmt: skip
-        if names and before is not None:
+        if names and before is not None and before.outcomes:
             text = f"{word}: {', '.join(names)}"
             lines += wrapped(text.replace("`", "'"), width - 1, ink, indent=1)
     blank: list[list[Piece]] = [[]] if roomy else []

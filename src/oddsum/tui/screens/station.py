@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import ClassVar
 
-from rich.text import Text
 from textual import events, on
 from textual.app import ComposeResult
+from textual.content import Content
 from textual.screen import Screen
 from textual.widget import Widget
 from textual.widgets import Static
@@ -68,7 +68,7 @@ class Station(Screen[None]):
         self.set_class(width < NARROW, "-narrow")
         self.set_class(height < SHORT, "-short")
         self.set_class(width < LEAST_WIDTH or height < LEAST_HEIGHT, "-small")
-        words = Text(
+        words = Content(
             f"This window has {width} columns and {height} lines.\n"
             f"Odd Sum needs at least {LEAST_WIDTH} and {LEAST_HEIGHT}.\n"
             "Make the window larger, or its letters smaller.\n\nCtrl+Q leaves."

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from bisect import bisect_right
 from collections.abc import Iterable
 from typing import ClassVar
 
@@ -12,7 +11,6 @@ from textual.containers import Horizontal, Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.model.trace import Step
-from oddsum.trace.rounds import loop_around, round_starts
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.pick import Pick
 from oddsum.tui.glyphs import glyph, own
@@ -190,7 +188,7 @@ class TraceScreen(Station):
             told.append(f"{len(hidden)} hidden, 0 brings back")
         if table.virtual_size.width > table.size.width:
             told.append("Shift+→ shows more")
-        return own(" · ".join(told) or f"{len(traced.story):,} steps")
+        return own(" · ".join(told) or f"{traced.story.last:,} steps")
 
     def _show_values(self, traced: Traced) -> None:
         heading = self.query_one("#values-heading", Heading)
@@ -287,11 +285,10 @@ def _some(steps: list[int]) -> list[int]:
 def _round_marks(traced: Traced, step: Step) -> list[RunMark]:
     """The rounds of the innermost loop around a step, a tick each, the current one in blue."""
     story = traced.story
-    loop = loop_around(story, step.number)
-    if loop is None:
+    one = story.passes.around(step.number)
+    if one is None:
         return []
-    starts = round_starts(story, loop, step.number)
-    current = bisect_right(starts, step.number)
+    starts, current = one.starts, one.round_at(step.number)
     shown = range(1, len(starts) + 1, max(1, len(starts) // _MOST_MARKS))
     marks = [RunMark(starts[n - 1], own(f"╷{n}"), "quiet") for n in shown if n != current]
     return [*marks, RunMark(starts[current - 1], own(f"╷{current}"), "blue")] if current else marks

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
-from rich.cells import cell_len
+from textual.content import Content
 from textual.geometry import Size
 from textual.strip import Strip
 from textual.widget import Widget
@@ -54,35 +54,22 @@ class Prose(Widget):
 def wrapped(text: str, width: int, ink: str = "ink", bold: bool = False,
             indent: int = 0) -> list[list[Piece]]:  # fmt: skip
     """A sentence over as many lines as it needs; parts in backquotes are inked as code."""
-    room = max(8, width - indent)
-    lines: list[list[Piece]] = [[]]
-    used, code = 0, False
-    for part in text.split("`"):
-        for word in _words(part):
-            size = cell_len(word)
-            if used + size > room and used and word.strip():
-                lines.append([])
-                used = 0
-            if not (used == 0 and not word.strip()):
-                lines[-1].append(Piece(word, "strong" if code else ink, bold or code))
-                used += size
-        code = not code
-    for line in lines:
-        while line and not line[-1].text.strip():
-            line.pop()  # the blank after which the line was broken
+    parts = [(part, _CODE if n % 2 else _SAID) for n, part in enumerate(text.split("`"))]
+    lines = Content.assemble(*parts).wrap(max(8, width - indent))
     pad = [Piece(" " * indent)] if indent else []
-    return [pad + line for line in lines]
+    return [pad + _pieces(line.rstrip(), ink, bold) for line in lines] or [pad]
 
 
-def _words(text: str) -> list[str]:
-    """Words and the blanks between them, each on its own."""
-    words: list[str] = []
-    for char in text:
-        if words and (char == " ") == (words[-1][0] == " "):
-            words[-1] += char
-        else:
-            words.append(char)
-    return words
+_SAID, _CODE = "said", "code"
+
+
+def _pieces(line: Content, ink: str, bold: bool) -> list[Piece]:
+    """A line that was wrapped, in inks: these follow the theme, which ``Content`` knows not."""
+    return [
+        Piece(line.plain[s.start : s.end], "strong" if s.style == _CODE else ink,
+              bold or s.style == _CODE)
+        for s in line.spans
+    ]  # fmt: skip
 
 
 def titled(title: str, width: int, right: str = "") -> list[Piece]:

@@ -49,12 +49,12 @@ class RunLine(Widget):
         self.refresh()
 
     def _x(self, step: int) -> int:
-        count = len(self._story) if self._story else 1
+        count = self._story.last if self._story else 1
         room = max(1, self.size.width - _LABEL - 8)
         return _LABEL + (step - 1) * (room - 1) // max(1, count - 1)
 
     def _step_at(self, x: int) -> int:
-        count = len(self._story) if self._story else 1
+        count = self._story.last if self._story else 1
         room = max(1, self.size.width - _LABEL - 8)
         step = 1 + round((x - _LABEL) * max(1, count - 1) / max(1, room - 1))
         return min(max(step, 1), count)
@@ -102,8 +102,8 @@ class RunLine(Widget):
         line.put(Piece(" depth".ljust(_LABEL), "quiet"))
         assert story is not None
         here, before = self._x(self._step), -1
-        for x in range(_LABEL, self._x(len(story)) + 1):
-            depth = story.step(self._step_at(x)).depth
+        for x in range(_LABEL, self._x(story.last) + 1):
+            depth = story.step(story.nearest(self._step_at(x))).depth
             text = own("━") if depth else "─"
             if depth != before and depth:
                 text = str(depth)[-1]

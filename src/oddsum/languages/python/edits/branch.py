@@ -9,6 +9,7 @@ from oddsum.languages.python.edits.blocks import (
     blocks,
     first_line,
     indent_of,
+    indented,
     last_line,
     line_text,
     lines_of,
@@ -70,7 +71,7 @@ class Branch(EditRule):
         if not inner.startswith(indent) or isinstance(node, ast.If):
             return
         step = inner[len(indent) :]
-        lines = [f"{indent}else:", *(step + x if x.strip() else x for x in lines_of(scene, node))]
+        lines = [f"{indent}else:", *indented(lines_of(scene, node), "", step)]
         text = replaced(scene, (first_line(node), last_line(node), lines))
         yield from whole_edit(
             scene,

@@ -8,6 +8,7 @@ from collections.abc import Iterator
 from oddsum.languages.python.edits.blocks import (
     blocks,
     indent_of,
+    indented,
     last_line,
     line_text,
     lines_of,
@@ -145,7 +146,7 @@ class InnerLoop(EditRule):
         ):
             return
         indent, step = indent_of(scene, node), unit(scene)
-        body = [step + x if x.strip() else x for x in lines_of(scene, rest[0], rest[-1])]
+        body = indented(lines_of(scene, rest[0], rest[-1]), "", step)
         for header, likely in self._headers(scene, node, target.id):
             lines = [f"{indent}for {target.id} in {header}:", *body]
             text = replaced(scene, (node.lineno, last_line(rest[-1]), lines))

@@ -14,8 +14,10 @@ if TYPE_CHECKING:
     from collections.abc import Iterator
     from typing import Any
 
+# After an exception has left a call, these are no sign that the caller goes on by itself.
+_PASSING = frozenset({"p", "h", "back", "t", "k", "new"})
 _BEGINNING = frozenset({"call", "back", "z", "n"})
-_LEAVING = frozenset({"r", "y", "x"})  # after these, what a call's names held is let go
+_LEAVING = frozenset({"r", "rl", "l", "y", "x"})  # after these, what a call's names held is let go
 
 
 class StepLog(list):  # type: ignore[type-arg]
@@ -29,6 +31,7 @@ class StepLog(list):  # type: ignore[type-arg]
         self.recorder: Any = None
         self.step, self.begun, self.told = step, 0, False
         self._web: list[Any] | None = None
+        self._left = False  # an exception left a call that a statement had made
         self._asked: set[Any] = set()  # loops whose header has been visited already
 
     def append(self, tag: Any) -> None:
@@ -53,6 +56,10 @@ class StepLog(list):  # type: ignore[type-arg]
     def _event(self, tag: Any, first: Any) -> None:
         if self.told:
             return
+        visit = type(tag) is int and tag >= 0
+        if self._left and tag not in _PASSING and not visit:
+            self._begin()
+        self._left = first >= 0 if tag == "p" else self._left and tag == "new"
         if type(tag) is int:
             if tag >= 0:
                 self._begin()

@@ -19,11 +19,26 @@ if TYPE_CHECKING:
 MOST_LOOKS = 400  # lines at which an endless program's variables are noted
 LAST_ROUNDS = 3  # rounds that are told of it
 WATCH = 0.1  # processor seconds an endless program is watched, to see where it goes round
-_SPAWNING = {"subprocess.Popen", "os.fork", "os.forkpty", "os.posix_spawn", "os.system", "os.exec"}
+_SPAWNING = frozenset({"subprocess.Popen", "os.fork", "os.forkpty", "os.posix_spawn", "os.system",
+                       "os.exec", "os.spawn", "pty.spawn"})  # fmt: skip
+_REACHING = frozenset({"socket.connect", "socket.bind", "socket.sendto", "socket.getaddrinfo",
+                       "socket.gethostbyname", "os.kill", "os.killpg"})  # fmt: skip
 _WRITING = {"os.remove", "os.rename", "os.rmdir", "os.mkdir", "os.link", "os.symlink",
             "os.truncate", "os.chmod", "os.chown", "os.utime", "shutil.rmtree",
             "shutil.move", "shutil.copyfile"}  # fmt: skip
-_REACHING = {"socket.connect", "socket.bind", "os.kill", "os.killpg", "os.putenv", "ctypes.dlopen"}
+_WITHOUT_A_WORD = {"sqlite3.connect", "dbm.open"}  # these write files that nobody is told of
+_SPOILING = {
+    "os.chdir",
+    "signal.signal",
+    "_thread.start_new_thread",
+    "ctypes.dlopen",
+    "mmap.__new__",
+}
+_DEVICES = ("/dev/null", "/dev/zero", "/dev/full")
+_REFUSAL = {
+    **dict.fromkeys(_SPAWNING, "behind the fence a run starts no other programs"),
+    **dict.fromkeys(_REACHING, "behind the fence a run reaches no network and no other program"),
+}
 
 
 def limit_memory(megabytes: float) -> None:
@@ -99,12 +114,13 @@ class EndlessWatch:
 
     def _look(self, frame: Any) -> None:
         """Note the variables of a frame, and which of them have changed since the first look."""
-        from .summary import variables
+        from .summary import fingerprints, variables
 
         key, now = id(frame), variables(frame.f_locals)
-        first = self.first.setdefault(key, dict(now))
+        marks = fingerprints(frame.f_locals)
+        first = self.first.setdefault(key, marks)
         changed = self.changed.setdefault(key, set())
-        changed.update(name for name, text in now if first.get(name) != text)
+        changed.update(name for name, mark in marks.items() if first.get(name) != mark)
         visits = self.rounds.setdefault(key, {}).setdefault(frame.f_lineno, [])
         visits.append(now)
         del visits[:-LAST_ROUNDS]
@@ -118,6 +134,8 @@ class EndlessWatch:
                 len(self.watched[id(f)]),
                 sorted(self.changed.get(id(f), ())),
                 list(self.rounds.get(id(f), {}).items()),
+                f.f_code.co_name if f.f_code.co_flags & 2 else "",  # a function's, not a module's
+                self.watched[id(f)][-1],
             ]
             for f in reversed(self.frames)
         ]
@@ -125,26 +143,21 @@ class EndlessWatch:
         os._exit(71)
 
 
-def tell_spawned(channel: Channel) -> None:
-    """Tell the tool, once, when the program starts a process: its children must be looked for."""
-    told: list[str] = []
-
-    def hook(event: str, _args: Any) -> None:
-        if event in _SPAWNING and not told:
-            told.append(event)
-            channel.send("spawned")
-
-    sys.addaudithook(hook)
-
-
 class Fence:
-    """Keeps trials inside their scratch folder, and notices what has to be put back.
+    """The innermost layer of the fence: says in words what a run may not do, and notices what has
+    to be put back.
 
-    ``dirty`` is set when files were touched, ``spoilt`` when the process should not be used again.
+    What a program could get round here is held by the layers outside (``run/fence``). ``dirty`` is
+    set when files were touched, ``spoilt`` when a process that runs many trials should not be used
+    again.
     """
 
-    def __init__(self, folder: str) -> None:
-        self.folder = os.path.realpath(folder) + os.sep
+    def __init__(self, folder: str, allow: list[str]) -> None:
+        self.room = os.path.dirname(os.path.realpath(folder)) + os.sep
+        self.files = "files" in allow
+        self.refused = (frozenset() if "processes" in allow else _SPAWNING) | (
+            frozenset() if "network" in allow else _REACHING
+        )
         self.up, self.dirty, self.spoilt = False, False, False
         sys.addaudithook(self._hook)
 
@@ -159,19 +172,21 @@ class Fence:
         elif event in _WRITING:
             for path in args[:2] if event in ("os.rename", "os.link", "shutil.move") else args[:1]:
                 self._allow_inside(path)
-        elif event in _SPAWNING or event in _REACHING:
+        elif event in _WITHOUT_A_WORD:
+            self.dirty = True
+        elif event in self.refused:
             self.spoilt = True
-            raise PermissionError(f"a trial may not do this: {event}")
-        elif event in ("os.chdir", "signal.signal", "_thread.start_new_thread"):
+            raise PermissionError(_REFUSAL[event] if event in _REFUSAL else f"not allowed: {event}")
+        elif event in _SPOILING:
             self.spoilt = True
 
     def _allow_inside(self, path: Any) -> None:
         self.dirty = True
-        if isinstance(path, int):
+        if isinstance(path, int) or self.files:
             return
         real = os.path.realpath(os.fsdecode(path))
-        if not (real + os.sep).startswith(self.folder):
-            raise PermissionError(f"a trial may write in its own folder only, not to {real}")
+        if not (real + os.sep).startswith(self.room) and real not in _DEVICES:
+            raise PermissionError(f"behind the fence a run writes in its own folder, not to {real}")
 
 
 class Cut(BaseException):

@@ -9,6 +9,7 @@ again and sent where it is not as it was.
 from __future__ import annotations
 
 import marshal
+from types import FunctionType, ModuleType
 
 from .scan import Scan
 from .summary import ITEMS, SCALAR, own_attributes, plain_instance
@@ -76,6 +77,7 @@ class Holdings:
         self.nested: dict[int, Held] = {}  # by number: those with objects inside
         self.count = 0
         self.resting: list[Held] = []  # no name holds them, but something that is held
+        self.attributes: Any = None  # of classes, see attributes.py
         self.on_nested: Callable[[bool], None] = _nobody  # told when nested is empty no longer
 
     def hold(self, value: Any) -> Held:
@@ -124,9 +126,13 @@ class Holdings:
         """Look at everything held, and tell what is not as it was."""
         for held in list(self.by_id.values()):
             self._look_at(held)
+        if self.attributes:
+            self.attributes.look_again()
 
     def look(self, value: Any) -> None:
         """Look again at one object, and at all that it is inside of."""
+        if self.attributes:
+            self.attributes.look(value)
         held = self.by_id.get(id(value))
         if held is not None:
             self._look_at(held)
@@ -206,6 +212,9 @@ class Holdings:
 
     def attribute_set(self, target: Any, name: str) -> None:
         """``target.name = ...`` was carried out."""
+        if type(target) is FunctionType or isinstance(target, (type, ModuleType)):
+            self.attributes.set(target, name)
+            return
         held = self.by_id.get(id(target))
         if held is None and not self.nested:
             return
@@ -291,6 +300,16 @@ class Holdings:
             held.places.update(filter(None, moved))
         self._note_nested(held)
         self.log.extend((held.number, (), seen.node[2][0], "add"))
+
+    def emptied(self, target: Any) -> None:
+        """A list is empty for as long as it is sorted; what it comes to then is looked at after."""
+        held = self.by_id.get(id(target))
+        if held is not None:
+            held.code, held.size = None, -1
+            self.log.extend((held.number, ("list", 0, []), "all"))
+        if self.nested and len(target) <= ITEMS:
+            for _ in target:
+                self._tell_outer(held, target, (-1, "drop"))
 
     def popped(self, target: Any, place: int) -> None:
         """``target.pop(place)`` was carried out, with 0 or -1 for the place."""

@@ -4,9 +4,10 @@ The host itself never runs a line of the learner's program, and a fork shares no
 sisters: what one case changes, no other sees.
 
 Protocol, on one socket: the tool sends a byte with five descriptors (request, standard input,
-output, errors, wire); the host answers with the fork's process id and, when that has ended, with
-its wait status, each as eight bytes. The C module is used and not ``socket``, so that a learner's
-own ``socket.py`` finds its name free.
+output, errors, wire); the fork answers with its process id, so that the kernel can tell the tool
+who it is, and when it has ended, the host with its wait status and with 1 where it has left
+processes behind, else 0; each as eight bytes. The C module is used and not ``socket``, so that a
+learner's own ``socket.py`` finds its name free.
 """
 
 from __future__ import annotations
@@ -44,14 +45,32 @@ def serve(control: int, take: Any) -> Any:
         taken = take(given[0], given[-1])
         child = os.fork()
         if child == 0:
+            _answer(socket, os.getpid())
             socket.close()
             _become_a_case(given[1:])
             return taken
         for descriptor in given:
             os.close(descriptor)
-        _answer(socket, child)
-        _, status = os.waitpid(child, 0)
-        _answer(socket, status)
+        _answer(socket, _ended(child))
+        _answer(socket, int(_others_are_left()))
+
+
+def _ended(child: int) -> int:
+    """Wait for a fork; returns its wait status. Orphans of cases before it may end meanwhile."""
+    while True:
+        ended, status = os.waitpid(-1, 0)
+        if ended == child:
+            return status
+
+
+def _others_are_left() -> bool:
+    """Whether a case has left processes: orphans come to the host, where the system lets them."""
+    while True:
+        try:
+            if os.waitpid(-1, os.WNOHANG)[0] == 0:
+                return True
+        except ChildProcessError:
+            return False
 
 
 def _receive(socket: object) -> list[int] | None:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import ast
 
+from .scopes import own_nodes
+
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from typing import Any
@@ -25,6 +27,15 @@ def split_head(body: Any) -> tuple[list[Any], list[Any]]:
 def always_leaves(body: Any) -> bool:
     """Whether a body cannot come to its end."""
     return bool(body) and isinstance(body[-1], (ast.Return, ast.Raise))
+
+
+def goes_on_after_return(body: Any) -> bool:
+    """Whether a function has a ``return`` after which other code of its own may run."""
+    for node in own_nodes(body):
+        last = isinstance(node, (ast.With, ast.AsyncWith)) or getattr(node, "finalbody", None)
+        if last and any(isinstance(n, ast.Return) for n in own_nodes([node])):
+            return True
+    return False
 
 
 def kind_of(node: Any) -> str:

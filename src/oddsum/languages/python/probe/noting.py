@@ -36,7 +36,7 @@ class Noting(ast.NodeTransformer):
         self.file = file
         self.statements: list[list[Any]] = []
         self.slots: list[list[Any]] = []
-        self._base, self._slot_base, self._prefix = statement_base, slot_base, prefix
+        self._base, self._slot_base, self.prefix = statement_base, slot_base, prefix
         self._slot_numbers: dict[Any, int] = {}
         self._scopes: list[Scope] = []  # innermost last
         self._effects: Any = None
@@ -67,12 +67,14 @@ class Noting(ast.NodeTransformer):
         return number
 
     def _slot(self, name: str) -> int:
-        scope = self._scopes[-1].home(name)
+        return self._slot_in(self._scopes[-1].home(name), name)
+
+    def _slot_in(self, scope: Scope, name: str) -> int:
         key = (scope, name)  # the scope itself: the id of one that is gone comes again
         if key not in self._slot_numbers:
             title = scope.title
             if scope.in_module and not title:
-                title = self._prefix
+                title = self.prefix
             self.slots.append([title, name, scope.in_module])
             self._slot_numbers[key] = self._slot_base + len(self.slots) - 1
         return self._slot_numbers[key]
@@ -159,12 +161,47 @@ class Noting(ast.NodeTransformer):
         hook = "ac" if isinstance(node, ast.AsyncFunctionDef) else call_hook(args)
         return self._statement(hook, node, *args)
 
+    def _around(self, node: Any, free: set[str]) -> list[Any]:
+        """What tells at the start of a function which names it shares with others, and whose."""
+        told, mine = [], self._scopes[-1]
+        if mine.captured:
+            told.append(hook_call("oc", node, _looking_at(mine.captured)))
+        slots: dict[str, int] = {}
+        for scope in reversed(self._scopes[:-1]):
+            if scope.in_module or scope.is_class:
+                continue
+            for name in free & scope.captured - slots.keys():
+                slots[name] = self._slot_in(scope, name)
+        if slots:
+            told.append(hook_call("of", node, _looking_at(set(slots)), _table(slots)))
+        return told
+
     def _guarded(self, body: Any, node: Any) -> Any:
         """Wrap a function's body so that an exception that leaves it is noticed, and goes on."""
-        leave = [self._statement("e", node), placed(ast.Raise(None, None), node)]
+        followed = [True] if self._scopes[-1].goes_on else []
+        leave = [self._statement("e", node, *followed), placed(ast.Raise(None, None), node)]
         every = placed(ast.Name("BaseException", ast.Load()), node)
         handler = placed(ast.ExceptHandler(every, None, leave), node)
-        return placed(ast.Try(body, [handler], [], []), node)
+        last = [self._statement("l", node)] if self._scopes[-1].goes_on else []
+        return placed(ast.Try(body, [handler], [], last), node)
+
+    def _returned(self, at: Any, value: Any, changes: bool) -> Any:
+        """A function's result, noted; it is over with that, but where its ``finally`` follows."""
+        hook = ("rlm" if changes else "rl") if self._scopes[-1].goes_on else "r"
+        return hook_call("rm" if changes and hook == "r" else hook, at, value)
+
+
+def _looking_at(names: set[str]) -> Any:
+    """A function that uses some names and is never called: the cells they are in can be read off
+    it."""
+    nothing = ast.arguments([], [], None, [], [], None, [])
+    return ast.Lambda(
+        nothing, ast.Tuple([ast.Name(n, ast.Load()) for n in sorted(names)], ast.Load())
+    )
+
+
+def _table(slots: dict[str, int]) -> Any:
+    return ast.Dict([ast.Constant(n) for n in slots], [ast.Constant(s) for s in slots.values()])
 
 
 def call_hook(args: list[Any]) -> str:

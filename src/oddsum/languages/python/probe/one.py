@@ -44,7 +44,8 @@ def go(one: Prepared) -> int:
     case, limits, channel = one.request["case"], one.request["limits"], one.channel
     program, console = one.program, one.console
     heard = _overhear(console) if case.get("check") is not None else []
-    guards.tell_spawned(channel)
+    if one.request.get("fence") is not None:
+        guards.Fence(one.request["folder"], one.request["fence"]).up = True
     watch = guards.EndlessWatch(channel, program.is_own)
     before = guards.cpu_seconds()
     guards.limit_memory(limits["memory"])
@@ -105,7 +106,7 @@ def _report(
 
 def _last_words(recorder: Any, told: Any) -> None:
     error = told["error"]
-    if error is not None and not recorder.last_raised:
+    if error is not None and not recorder.last_raised[0]:
         recorder.log.extend((error["type"], error["message"], "x"))
         recorder.look_again()
     recorder.at_end()
@@ -131,6 +132,7 @@ def _settle_in(request: Request) -> None:
     if sys.path[:1] != [folder]:  # a host settles in again for each case
         sys.path.insert(0, folder)
     sys.argv = [request["program"], *request["case"].get("args", [])]
+    modules.make_way(folder)
     modules.SeedOnImport(request["case"]["seed"]).install()
     stand_in.Finder(folder).install()
 
@@ -178,6 +180,7 @@ def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, A
         if starts_threads(tree):
             recorder.expect_threads()
         weaver = Weaver(name, counts[0], counts[1], prefix)
+        recorder.attributes.homes[path] = prefix
         weaver.apart = bool(watches)
         tree = weaver.weave(tree)
         recorder.add_module(weaver, *counts)

@@ -39,7 +39,7 @@ class Program:
 
     def run_as_script(self) -> dict[str, Any]:
         """Run the program as ``python PROGRAM`` would; returns its names."""
-        data = modules.read(self.path)
+        data = self._read()
         code = READY.get((data, "script")) or self._compiled(data, None)
         module = modules.new_module("__main__", self.path)
         modules.execute(code, module.__dict__)
@@ -48,7 +48,7 @@ class Program:
     def load_for_call(self) -> dict[str, Any]:
         """Run what a call needs of the program, as a module; returns its names."""
         name = os.path.splitext(os.path.basename(self.file))[0]
-        data = modules.read(self.path)
+        data = self._read()
         made = READY.get((data, self.top_level))
         if made:
             code, self.skipped = made
@@ -57,6 +57,12 @@ class Program:
         module = modules.new_module(name, self.path)
         modules.execute(code, module.__dict__)
         return dict_of(module)
+
+    def _read(self) -> bytes:
+        try:
+            return modules.read(self.path)
+        except SyntaxError as error:
+            raise modules.Cannot(error, self.folder, self.path) from None
 
     def _select(self, tree: Any) -> Any:
         if self.top_level == "needed":
@@ -69,7 +75,7 @@ class Program:
         try:
             return self.compiler(data, self.path, select)
         except (SyntaxError, ValueError) as error:
-            raise modules.Cannot(error, self.folder) from None
+            raise modules.Cannot(error, self.folder, self.path) from None
         except Exception as error:
             raise modules.Broken(f"{type(error).__name__}: {error}") from error
 
@@ -226,7 +232,7 @@ def _exit_status(error: SystemExit) -> int:
     if code is None:
         return 0
     if isinstance(code, int):
-        return code & 0xFF
+        return code & 0xFF if -(1 << 63) <= code < 1 << 63 else 0xFF  # as the interpreter has it
     print(code, file=sys.stderr)
     return 1
 

@@ -27,8 +27,11 @@ operands, tag            meaning
 ``k, "f"``               its next round, the header visited where no "n" or "s" said so; ``k, "e"``:
                          none is left
 ``value, "r"``           a function returned; ``"y"``: a generator yielded
+``value, "rl"``          it will return this, once what follows in it has run; ``"l"``: it is left
 ``type, text, "x"``      an exception was raised
-``"p"``                  an exception left the function
+``k, "p"``              an exception left the function, which statement k had called (-1: none)
+``"cells"``              names of this call can be seen by functions made in it
+``numbers, "c"``         this call sees names of these other calls
 ``depth, "h"``           an exception was caught at this depth
 ``text, "i"``            input was read; ``"o"``: this was printed
 =======================  ======================================================================
@@ -39,9 +42,11 @@ from __future__ import annotations
 import builtins
 import sys
 
+from .attributes import FIRST_SLOT, Attributes
+from .calls import Calls, calls_under_way
 from .guards import Cut
 from .held import SHORT, Held, Holdings
-from .hooks import fast_hooks, plain_value
+from .hooks import fast_hooks
 from .places import LOST, walked, worked_out
 from .scan import CONTAINERS, Scan
 from .summary import SCALAR, summarise
@@ -59,6 +64,7 @@ if TYPE_CHECKING:
     Request = dict[str, Any]
 
 MOST_BYTES = 1_000_000_000  # sent: a long list that changes at every step may be written whole
+_NEVER = (0, None, 0)
 ENTRIES_A_STEP = 4  # counting entries is cheap; a step takes 2 to 5 of them
 _BEGINNING = frozenset({"v", "call", "call0", "call1", "ac"})  # hooks that begin a step
 _AT_STATEMENT = frozenset({"call", "back", "z", "s", "n", "f", "e"})
@@ -82,24 +88,29 @@ class Recorder:
         self.log: list[Any] = ["", "o"] if log is None else log
         self.entries, self.cut = 0, False
         self.last_statement: int | None = None
-        self.last_raised = 0
+        self.last_raised: tuple[int, Any, int] = _NEVER  # of an exception: id, type, call
         self.holdings = Holdings(self.log)
         self.look_again = self.holdings.look_again
         self.module_holds: dict[int, Held] = {}
         self.stack: list[list[Any]] = []  # of [holds or None, caller's statement or None, number]
-        self.suspended: dict[int, Any] = {}
         self.resumed_at: int | None = None  # the statement a thread that goes on was at
         self.threads: Threads | None = None
         self.coroutines = Coroutines(self)
         self.at_end: Callable[[], None] = _nothing  # done when the program is over
         self.in_module: list[bool] = []  # for each slot, whether it lives in the module
+        self.attributes = Attributes(self)
+        self.calls = Calls(self)
+        self.holdings.attributes = self.attributes
 
     # -- sending -----------------------------------------------------------------------------
 
     def install(self) -> None:
         """Put the hooks among the built-ins, under names no program can spell."""
         hooks = fast_hooks(self)
-        hooks.update({h: getattr(self, "on_" + h) for h in HOOKS if h not in hooks})
+        for name in HOOKS:
+            if name not in hooks:
+                at = self if hasattr(self, "on_" + name) else self.calls
+                hooks[name] = getattr(at, "on_" + name)
         for name, hook in hooks.items():
             setattr(builtins, "≠" + name, hook)
 
@@ -120,9 +131,12 @@ class Recorder:
 
     def add_module(self, weaver: Any, statement_base: int, slot_base: int) -> None:
         """Tell the tool what the numbers of a woven module mean."""
-        self.channel.send("statements", base=statement_base, rows=weaver.statements)
+        self.channel.send(
+            "statements", base=statement_base, rows=weaver.statements, home=weaver.prefix
+        )
         self.channel.send("slots", base=slot_base, rows=weaver.slots)
         self.in_module += [row[2] for row in weaver.slots]
+        self.attributes.add(weaver.slots, slot_base)
 
     def flush(self) -> None:
         """Send the log so far; cut the run where it has grown past its limit."""
@@ -182,16 +196,31 @@ class Recorder:
         The statement that raised it may have changed something before: a sort that met two items it
         cannot compare leaves the list half sorted.
         """
-        if error is not None and id(error) != self.last_raised:
-            self.last_raised = id(error)
+        if error is None:
+            return
+        number = self.stack[-1][2] if self.stack else 0
+        if not self._is_the_last(error, number):
+            self.last_raised = id(error), type(error), number
             self.log.extend((type(error).__name__, _message(error), "x"))
             self.look_again()
+
+    def _is_the_last(self, error: BaseException, number: int) -> bool:
+        """Whether it is the exception that was noted last, on its way out.
+
+        Held it would live too long, and an id comes again: one that begins in a later call, or
+        right here in an earlier one, is another.
+        """
+        known, kind, before = self.last_raised
+        begins = error.__traceback__ is not None and error.__traceback__.tb_next is None
+        return (id(error), type(error)) == (known, kind) and (
+            number == before or (number < before and not begins)
+        )
 
     # -- names and objects -------------------------------------------------------------------
 
     def holds_of(self, slot: int) -> dict[int, Held]:
         """Return where the objects of this slot's scope are remembered."""
-        if self.stack and not self.in_module[slot]:
+        if self.stack and slot < FIRST_SLOT and not self.in_module[slot]:
             top = self.stack[-1]
             if top[0] is None:
                 top[0] = {}
@@ -225,19 +254,20 @@ class Recorder:
     def drop(self, slot: int) -> None:
         """A name no longer holds an object."""
         holds = self.module_holds
-        if self.stack and not self.in_module[slot]:
+        if self.stack and slot < FIRST_SLOT and not self.in_module[slot]:
             holds = self.stack[-1][0]
         held = holds.pop(slot, None) if holds else None
         if held is not None:
             self.holdings.release((held,))
 
     def on_n(self, slot: int, value: Any) -> Any:
-        noting = getattr(builtins, "≠g" if self.in_module[~slot] else "≠b")
+        in_module = ~slot >= FIRST_SLOT or self.in_module[~slot]
+        noting = getattr(builtins, "≠g" if in_module else "≠b")
         noting[type(value)]((value, slot))
         return value
 
     def on_m(self, *changed: object) -> None:
-        if not self.holdings.by_id:
+        if not (self.holdings.by_id or self.attributes):
             return
         if not changed:
             self.look_again()
@@ -246,7 +276,7 @@ class Recorder:
 
     def on_p(self, how: str, root: Any, *steps: Any) -> None:
         """A change in place of what ``steps`` lead to from an object: see ``places.py``."""
-        if not self.holdings.by_id:
+        if not self.holdings.by_id and how != "set":
             return
         through: list[Any] = []
         last = steps[-1] if how == "set" else None
@@ -263,52 +293,32 @@ class Recorder:
         else:
             self.holdings.item_set(target, key)
 
+    def on_k(self, made: Any) -> None:
+        """A class is made."""
+        self.attributes.expect(made)
+
+    def on_ks(self, key: Any, root: Any, *steps: Any) -> Any:
+        """A list, at the end of these steps, is about to be sorted by a key."""
+        if key is not None and self.holdings.by_id:
+            target = walked(root, steps, [])
+            if type(target) is list:
+                self.holdings.emptied(target)
+        return key
+
     def on_i(self, statement: Any) -> None:
         if self.coroutines.records:
-            depth = _calls_under_way(self.frame_here(), self.is_call)
-            self._gone(depth)
+            depth = calls_under_way(self.frame_here(), self.is_call)
+            self.gone(depth)
             self.log.extend((depth, "h"))
         if self.current_statement() != statement:
             self.log.extend((statement, "back"))
 
-    def on_rm(self, value: Any) -> Any:
-        self.look_again()
-        return getattr(builtins, "≠r")(value)
-
-    def _leave(self, letter: str, value: Any) -> None:
-        """A function gives control back: its caller, where it is one of ours, goes on."""
-        self.log.extend((plain_value(value), letter))
-        caller = self.stack.pop()[1] if self.stack else None
-        if caller is not None:
-            self.log.extend((caller, "back"))
-
-    def _gone(self, depth: int) -> None:
+    def gone(self, depth: int) -> None:
         """Forget the calls beyond a depth, and what their names held."""
         for holds, _, _ in self.stack[depth:]:
             if holds:
                 self.holdings.release(holds.values())
         del self.stack[depth:]
-
-    def on_e(self) -> None:
-        error = sys.exc_info()[1]
-        if isinstance(error, (GeneratorExit, Cut)):
-            return  # a generator that is thrown away: it had stepped out already
-        if self.coroutines.records:
-            self.coroutines.resume(self.frame_here())
-        self.raised(error)
-        if self.stack:
-            self._gone(-1)
-        self.log.append("p")
-
-    def on_h(self) -> None:
-        self.raised(sys.exc_info()[1])
-        self.last_raised = 0
-        if self.coroutines.records:
-            self.coroutines.resume(self.frame_here())
-            return
-        depth = _calls_under_way(self.frame_here(), self.is_call)
-        self._gone(depth)
-        self.log.extend((depth, "h"))
 
     def is_call(self, code: Any) -> bool:
         """Whether a frame of this code is a call of one of the learner's functions."""
@@ -323,45 +333,9 @@ class Recorder:
             frame = frame.f_back
         return frame
 
-    def on_ac(self, *told: Any) -> None:
-        frame = self.frame_here()
-        first = self.coroutines.begin(frame)
-        getattr(builtins, "≠call")(*told)
-        self.coroutines.note(frame)
-        if first:
-            self.stack[-1][1] = None  # an event loop called it, not the statement before
-
-    def on_aw(self, statement: int, value: Any) -> Any:
-        if self.coroutines.resume(self.frame_here()):
-            self.log.extend((statement, "back"))
-        return value
-
-    def on_y(self, value: Any) -> Any:
-        if self.stack:
-            self.suspended[id(self.frame_here())] = self.stack[-1]
-            self._leave("y", value)
-        return value
-
-    def on_z(self, statement: Any, sent: Any) -> Any:
-        kept = self.suspended.pop(id(self.frame_here()), None)
-        caller = self.current_statement()
-        holds, _, number = kept if kept is not None else (None, None, 0)
-        self.stack.append([holds, caller, number])
-        self.log.extend((statement, number, "z"))
-        return sent
-
 
 def _nothing() -> None:
     pass
-
-
-def _calls_under_way(frame: Any, is_call: Any) -> int:
-    """Count the calls of the learner's functions under way, from the interpreter's frames."""
-    depth = 0
-    while frame is not None:
-        depth += is_call(frame.f_code)
-        frame = frame.f_back
-    return depth
 
 
 def _message(error: BaseException) -> str:

@@ -27,6 +27,8 @@ class Scope:
         self.title, self.outer, self.bound = title, outer, bound
         self.declared = declared or {}
         self.in_module, self.is_class = in_module, is_class
+        self.captured: set[str] = set()  # names that functions made inside use
+        self.goes_on = False  # whether lines of it can run after its return
         self.certain: frozenset[str] = frozenset()  # names that hold nothing but numbers
 
     @classmethod
@@ -48,7 +50,7 @@ class Scope:
     @classmethod
     def of_class(cls, node: Any, outer: Any) -> Scope:
         title = f"{outer.title}.{node.name}" if outer.title else node.name
-        return cls(title, outer, set(), in_module=outer.in_module, is_class=True)
+        return cls(title, outer, set(), in_module=True, is_class=True)
 
     def home(self, name: str) -> Any:
         """Return the scope a name assigned here lives in."""
@@ -64,6 +66,34 @@ class Scope:
                 scope = scope.outer
             return scope
         return self
+
+
+def free_names(node: Any) -> set[str]:
+    """The names that a function, or one made in it, uses and does not bind."""
+    scope = Scope.of_function(node, _NOWHERE)
+    body = node.body if isinstance(node.body, list) else [node.body]
+    used: set[str] = set()
+    todo = list(body)
+    while todo:
+        inner = todo.pop()
+        if isinstance(inner, (*FUNCTIONS, ast.Lambda)):
+            used |= free_names(inner)
+            todo += [*inner.args.defaults, *filter(None, inner.args.kw_defaults)]
+            todo += getattr(inner, "decorator_list", [])
+            continue
+        if isinstance(inner, ast.Name):
+            used.add(inner.id)
+        todo.extend(ast.iter_child_nodes(inner))
+    bound = scope.bound - {n for n, how in scope.declared.items() if how == "nonlocal"}
+    return used - bound - {n for n, how in scope.declared.items() if how == "global"}
+
+
+def captured_names(node: Any, scope: Scope) -> set[str]:
+    """Of the names that a function binds: those that functions made inside of it use."""
+    body = node.body if isinstance(node.body, list) else [node.body]
+    inner = [n for top in body for n in ast.walk(top) if isinstance(n, (*FUNCTIONS, ast.Lambda))]
+    used: set[str] = set().union(*(free_names(n) for n in inner))
+    return used & scope.bound
 
 
 def own_nodes(body: Any) -> Iterator[Any]:
@@ -91,3 +121,6 @@ def parameters(args: Any) -> list[str]:
     """Return the names of all parameters, in the order they are written."""
     every = [*args.posonlyargs, *args.args, args.vararg, *args.kwonlyargs, args.kwarg]
     return [a.arg for a in every if a is not None]
+
+
+_NOWHERE = Scope("", None, set())

@@ -8,8 +8,11 @@ The package is loaded by hand under a private name: an ordinary import would put
 
 from __future__ import annotations
 
-import os
 import sys
+
+_BARE = frozenset(sys.modules)  # before anything is loaded for us
+
+import os  # noqa: E402
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -32,7 +35,9 @@ def main() -> int:
     sys.path.pop(0)  # this folder: it is not the program's
     sys.dont_write_bytecode = False  # our own modules may be cached; the learner's are not
     load_package()
-    from _odd_sum_probe import wire  # type: ignore[import-not-found]
+    from _odd_sum_probe import modules, wire  # type: ignore[import-not-found]
+
+    modules.bare = _BARE
 
     if sys.argv[1] == "host":
         return _host(int(sys.argv[2]))

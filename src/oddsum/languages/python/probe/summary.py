@@ -306,14 +306,32 @@ MOST_NAMES = 30  # variables of one place that are told
 _NO_VARIABLES = {"module", "function", "type", "builtin_function_or_method", "method"}
 
 
+def fingerprints(names: Any) -> dict[str, Any]:
+    """What tells the value of each variable from another one, however long its text is."""
+    found = {}
+    for name, value in list(names.items()):
+        if not name.startswith("__") and type(value).__name__ not in _NO_VARIABLES:
+            found[name] = id(value), size_of(value), summarise(value).text
+            if len(found) >= MOST_NAMES:
+                break
+    return found
+
+
+def _in_short(text: str, size: int | None) -> str:
+    """The beginning and the end of a long text, and how long it is: what grows shows it there."""
+    if len(text) <= 200:
+        return text
+    return f"{text[:120]} … {text[-60:]}" + (f" ({size:,})" if size is not None else "")
+
+
 def variables(names: Any) -> list[list[str]]:
     """The variables of a place with their values as short texts, in the order they were made."""
     found = []
     for name, value in list(names.items()):
         if name.startswith("__") or type(value).__name__ in _NO_VARIABLES:
             continue
-        text = summarise(value).text
-        found.append([name, text if len(text) <= 200 else text[:199] + "…"])
+        summary = summarise(value)
+        found.append([name, _in_short(summary.text, summary.size)])
         if len(found) >= MOST_NAMES:
             break
     return found

@@ -2,9 +2,9 @@
 
 Put back: the module's names (made afresh), the learner's other modules, streams and ``input``,
 arguments, working folder, environment, random state, recursion limit, the built-ins, the
-attributes of the standard modules that were loaded, and files of the scratch folder where any were
-touched. Where something happened that cannot be put back (a thread, a signal handler), the process
-says so (``spoilt``) and the tool starts another.
+attributes of the standard modules that were loaded. Files are the tool's to put back, where the
+process says that some were touched (``dirty``). Where something happened that cannot be put back (a
+thread, a signal handler), it says that as well (``spoilt``) and the tool starts another.
 """
 
 from __future__ import annotations
@@ -14,6 +14,7 @@ import base64
 import builtins
 import os
 import signal
+import stat
 import sys
 
 from . import modules, stand_in
@@ -26,13 +27,13 @@ from .summary import SCALAR
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Iterable, Iterator
     from typing import Any
 
     from .wire import Channel
 
     Request = dict[str, Any]
 
+MOST_READ = 20 * 1024 * 1024  # bytes of a file that is compared
 _NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing these does something
 
 
@@ -54,7 +55,7 @@ class _Bench:
     def __init__(self, request: Request) -> None:
         self.folder = request["folder"]
         self.cases = {case["number"]: case for case in request["cases"]}
-        self.pieces: dict[str, Pieces] = {}
+        self.pieces: dict[tuple[str, bool], Pieces] = {}
         self.guard = RoundGuard()
         self.edits: dict[str, str] = {}
         self.unedited: dict[int, Any] = {}  # what each case gives without an edit
@@ -66,9 +67,9 @@ class _Bench:
         stand_in.Finder(self.folder).install()
         builtins.__dict__["≠g"] = self.guard.tick
         signal.signal(signal.SIGALRM, self.guard.alarm)
-        self.files = _Files(self.folder)
+        modules.make_way(self.folder)
         self.state = _State(self.program)
-        self.fence = Fence(self.folder)
+        self.fence = Fence(self.folder, request["allow"])
 
     def run(self, trial: Request) -> dict[str, Any]:
         """Run one edit on one case; returns the fields of the wire's ``trial`` message."""
@@ -79,15 +80,16 @@ class _Bench:
         sys.argv = [self.program.file, *case.get("args", [])]
         modules.SeedOnImport(case["seed"]).install()
         stand_in.begin()
-        self.files.lay(case.get("files") or {})
         console.install()
         told = self._guarded(case, console, trial["seconds"])
-        written = self.files.contents(case.get("writes") or {})
-        self._put_back()
+        written = {n: _content(os.path.join(self.folder, n)) for n in case.get("writes") or {}}
+        self.state.restore()
+        dirty, self.fence.dirty = self.fence.dirty, False
         output, asked = console.output()
         did = {**told, "output": output, "asked": asked, "unread": console.unread()[:1000],
                "written": written, "drawn": stand_in.told()}  # fmt: skip
         about = {"id": trial["id"], "case": trial["case"], "spoilt": self.fence.spoilt,
+                 "dirty": dirty,
                  "ticks": trial["rounds"] - self.guard.left}  # fmt: skip
         if self.edits and did == self.unedited.get(trial["case"]):
             return {**about, "same": True}  # most edits: nothing to send, nothing to judge
@@ -121,18 +123,13 @@ class _Bench:
         starved = console.starved and bool(error) and error["type"] == "EOFError"
         return {**told, "ending": ending, "starved": starved}
 
-    def _put_back(self) -> None:
-        self.state.restore()
-        if self.fence.dirty:
-            self.files.restore()
-            self.fence.dirty = False
-
     def _compile(self, data: Any, path: Any, select: Any = None) -> Any:
         """Return the codes of a file, edited where this trial edits it."""
-        if path not in self.pieces:
-            self.pieces[path] = Pieces(data, path, select)
+        key = path, select is None  # a case with a call needs other parts than one with input
+        if key not in self.pieces:
+            self.pieces[key] = Pieces(data, path, select)
         edited = self.edits.get(os.path.relpath(path, self.folder))
-        pieces = self.pieces[path]
+        pieces = self.pieces[key]
         return pieces.plain() if edited is None else pieces.edited(edited)
 
 
@@ -244,60 +241,16 @@ def _imports_in(path: str) -> set[str]:
     return names
 
 
-class _Files:
-    """The scratch folder's files as they were, and those a case brings with it."""
-
-    def __init__(self, folder: str) -> None:
-        self.folder = folder
-        self.laid: list[str] = []
-        self.kept = {path: self._look(path) for path in self._walk()}
-
-    def _walk(self) -> Iterator[str]:
-        for base, _folders, files in os.walk(self.folder):
-            for file in files:
-                yield os.path.join(base, file)
-
-    @staticmethod
-    def _look(path: str) -> tuple[int, int, bytes]:
-        stat = os.stat(path)
-        with open(path, "rb") as file:
-            return (stat.st_size, stat.st_mtime_ns, file.read())
-
-    def lay(self, files: dict[str, str]) -> None:
-        """Write the case's own files; those of the case before are taken away."""
-        if self.laid:
-            self.restore()
-        self.laid = list(files)
-        for name, content in files.items():
-            path = os.path.join(self.folder, name)
-            os.makedirs(os.path.dirname(path), exist_ok=True)
-            with open(path, "w", encoding="utf-8", newline="") as file:
-                file.write(content)
-
-    def contents(self, names: Iterable[str]) -> dict[str, str | None]:
-        """Return what now stands in the files that the plan expects; None for a missing one."""
-        found: dict[str, str | None] = {}
-        for name in names:
-            try:
-                with open(os.path.join(self.folder, name), encoding="utf-8", errors="replace") as f:
-                    found[name] = f.read()
-            except OSError:
-                found[name] = None
-        return found
-
-    def restore(self) -> None:
-        """Put files back by what changed: size or time of the last change."""
-        self.laid = []
-        for path in list(self._walk()):
-            if path not in self.kept:
-                os.remove(path)
-        for path, (size, changed, data) in self.kept.items():
-            try:
-                stat = os.stat(path)
-                if (stat.st_size, stat.st_mtime_ns) == (size, changed):
-                    continue
-            except OSError:
-                os.makedirs(os.path.dirname(path), exist_ok=True)
-            with open(path, "wb") as file:
-                file.write(data)
-            os.utime(path, ns=(changed, changed))
+def _content(path: str) -> str | None:
+    """What stands in a file that the plan expects; None where there is none, or no plain file."""
+    try:
+        place = os.open(path, os.O_RDONLY | os.O_NOFOLLOW | os.O_NONBLOCK)
+    except OSError:
+        return None
+    with os.fdopen(place, "rb") as file:
+        if not stat.S_ISREG(os.fstat(place).st_mode):
+            return None
+        try:
+            return file.read(MOST_READ).decode("utf-8", "replace")
+        except OSError:
+            return None

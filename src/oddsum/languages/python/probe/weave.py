@@ -26,10 +26,16 @@ hook        stands
 ``≠i k``    after an import: our own modules may have run meanwhile
 ``≠f``      around what a ``for`` walks through
 ``≠call``   at the start of a function, with its parameters
-``≠r x``    around a returned value; ``≠rm`` where the expression may have changed something
+``≠r x``    around a returned value; ``≠rm`` where the expression may have changed something;
+            ``≠rl`` ``≠rlm`` where a ``finally`` or the end of a ``with`` may follow in the
+            function, and then ``≠l`` as it is left
 ``≠e``      in the handler around a function's body: it is left by an exception
 ``≠h``      at the start of every ``except`` of the program
-``≠y ≠z``   around a ``yield``, before and after
+``≠y ≠z``   around a ``yield``, before and after; ``≠zf`` as a ``finally`` begins; ``≠yf``
+            around what a ``yield from`` goes through
+``≠ks``     around the key that a list is sorted by
+``≠k c``    after a class is made
+``≠oc``     where functions that are made in a call see its names; ``≠of`` in these
 ``≠ac``     in an ``async def``, in place of ``≠call``; ``≠aw k x`` around an ``await``: other tasks
             may have run meanwhile
 ==========  ===================================================================================
@@ -44,12 +50,14 @@ from .effects import EVERYTHING, Effects
 from .nodes import (
     always_leaves,
     entries,
+    goes_on_after_return,
     hook_call,
     placed,
     split_head,
 )
 from .noting import Noting, call_hook
-from .scopes import Scope, parameters
+from .places import place_of
+from .scopes import Scope, captured_names, free_names, parameters
 from .stand_in import PEN, imports_it, uses_the_pen
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -58,7 +66,10 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-HOOKS = tuple("v w cm b g t x n u m a pf pl s ss p i f call0 call1 call r rm e h y z ac aw".split())
+HOOKS = tuple(
+    "v w cm b g t x n u m a pf pl s ss p i f call0 call1 call r rm rl rlm l e h y z zf yf k oc "
+    "of ac aw ks".split()
+)
 _LEAVING = (ast.Return, ast.Raise, ast.Break, ast.Continue)
 _UNVISITED = (ast.Global, ast.Nonlocal)
 
@@ -164,9 +175,9 @@ class Weaver(Noting):
 
     def _weave_Return(self, node: Any) -> list[Any]:
         before = self._visit_call(node)
-        hook = "rm" if node.value is not None and self._effects.of(node.value) else "r"
+        changes = node.value is not None and bool(self._effects.of(node.value))
         value = ast.Constant(None) if node.value is None else self.visit(node.value)
-        node.value = hook_call(hook, node, value)
+        node.value = self._returned(node, value, changes)
         return [before, node]
 
     def _weave_If(self, node: Any) -> list[Any]:
@@ -240,6 +251,8 @@ class Weaver(Noting):
                 body = [placed(ast.Try(body, [], [], [gone]), handler)]
             handler.body = head + body
         node.orelse, node.finalbody = self._block(node.orelse), self._block(node.finalbody)
+        if node.finalbody:
+            node.finalbody.insert(0, self._statement("zf", node.finalbody[0]))
         return [before, node]
 
     _weave_TryStar = _weave_Try
@@ -262,17 +275,21 @@ class Weaver(Noting):
         node.decorator_list = [self.visit(d) for d in node.decorator_list]
         node.args.defaults = [self.visit(d) for d in node.args.defaults]
         node.args.kw_defaults = [d and self.visit(d) for d in node.args.kw_defaults]
-        scope = Scope.of_function(node, self._scopes[-1])
+        scope, free = Scope.of_function(node, self._scopes[-1]), free_names(node)
+        scope.captured = captured_names(node, scope)
         scope.certain = certain_names(node, self._elsewhere, self._effects.trusted)
         self._scopes.append(scope)
         head, rest = split_head(node.body)
         declared = [s for s in rest if isinstance(s, _UNVISITED)]
         rest = [s for s in rest if not isinstance(s, _UNVISITED)]
         call = self._function_call(node)
+        around = [placed(ast.Expr(seen), node) for seen in self._around(node, free)]
+        scope.goes_on = goes_on_after_return(rest)
         body = self._block(rest) or [placed(ast.Pass(), node)]
         if not always_leaves(rest):
-            body.append(self._statement("r", rest[-1] if rest else node, ast.Constant(None)))
-        node.body = head + declared + [call, self._guarded(body, node)]
+            at = rest[-1] if rest else node
+            body.append(placed(ast.Expr(self._returned(at, ast.Constant(None), False)), at))
+        node.body = head + declared + [call, *around, self._guarded(body, node)]
         self._scopes.pop()
         return [before, node]
 
@@ -286,7 +303,9 @@ class Weaver(Noting):
         head, rest = split_head(node.body)
         node.body = head + self._block(rest) or [ast.Pass()]
         self._scopes.pop()
-        return [before, node]
+        if node.name[:2] == "__":
+            return [before, node]  # within another class it has another name
+        return [before, node, self._statement("k", node, ast.Name(node.name, ast.Load()))]
 
     def _weave_Expr(self, node: Any) -> list[Any]:
         number = self._number(node)
@@ -307,8 +326,23 @@ class Weaver(Noting):
         """A generator steps out of its body and back in."""
         value = ast.Constant(None) if node.value is None else self.visit(node.value)
         number = self._number(node, "yield")
-        out = placed(ast.Yield(hook_call("y", node, value)), node)
+        out = placed(ast.Yield(hook_call("y", node, number, value)), node)
         return hook_call("z", node, number, out)
+
+    def visit_YieldFrom(self, node: Any) -> Any:
+        """The same, once for every item of another generator."""
+        node.value = hook_call("yf", node, self._number(node, "yield"), self.visit(node.value))
+        return node
+
+    def visit_Call(self, node: Any) -> Any:
+        """While a list is sorted by a key, Python shows it as empty."""
+        self.generic_visit(node)
+        key = next((k for k in node.keywords if k.arg == "key"), None)
+        if key is not None and isinstance(node.func, ast.Attribute) and node.func.attr == "sort":
+            place = place_of(node.func.value)
+            if place is not None and all(isinstance(p, (ast.Name, ast.Constant)) for p in place):
+                key.value = hook_call("ks", node, key.value, *place)
+        return node
 
     def visit_Await(self, node: Any) -> Any:
         """While a coroutine waits, others may run."""
@@ -317,14 +351,24 @@ class Weaver(Noting):
 
     def visit_Lambda(self, node: Any) -> Any:
         """A lambda is called, visited and returns like any function."""
-        self._scopes.append(Scope.of_function(node, self._scopes[-1]))
+        scope, free = Scope.of_function(node, self._scopes[-1]), free_names(node)
+        scope.captured = captured_names(node, scope)
+        self._scopes.append(scope)
+        around = self._around(node, free)
         called, body = self._number(node.body, "call"), self._number(node.body, "lambda")
         args: list[Any] = [called]
         for name in parameters(node.args):
             args += [~self._slot(name), ast.Name(name, ast.Load())]
         value = hook_call("r", node, self.visit(node.body))
         self._scopes.pop()
-        steps = [hook_call(call_hook(args), node, *args), hook_call("v", node, body), value]
-        picked = ast.Subscript(ast.Tuple(steps, ast.Load()), ast.Constant(2), ast.Load())
+        steps = [
+            hook_call(call_hook(args), node, *args),
+            *around,
+            hook_call("v", node, body),
+            value,
+        ]
+        picked = ast.Subscript(
+            ast.Tuple(steps, ast.Load()), ast.Constant(len(steps) - 1), ast.Load()
+        )
         node.body = placed(picked, node)
         return node

@@ -16,7 +16,6 @@ hello      trials: ``python``, version text: ready for the first
 refused    ``text``: why the request cannot be carried out
 syntax     ``message``, ``file``, ``line``, ``column``, ``text``: the program cannot start
 read       ``text``: one answer of ``input()``, without its line end, in order
-spawned    the program started a process of its own
 typed      live runs: ``data``, bytes that the program read, as latin-1 text
 printed    live runs: ``data``, bytes that it printed, as latin-1 text
 looping    ``frames``: outermost first, ``[file, lines seen, how many, names that changed,
@@ -29,7 +28,7 @@ end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``u
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,
            the lines that a ``call`` leaves out
 trial      trials: ``id``, ``case`` and the fields of ``end`` with ``output`` (base64), ``asked``,
-           ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``
+           ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``, ``dirty``
 =========  =====================================================================================
 
 A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see
@@ -55,7 +54,8 @@ if TYPE_CHECKING:
 VERSION = 1
 # How many operands stand before each tag of a recorded log: see the table in record.py.
 OPERANDS = {"call": 2, "back": 1, "z": 2, "u": 1, "s": 1, "n": 1, "f": 1, "e": 1, "r": 1, "y": 1,
-            "x": 2, "p": 0, "h": 1, "i": 1, "o": 1, "new": 2, "all": 2, "set": 4, "add": 3,
+            "rl": 1, "l": 0, "cells": 0, "c": 1,
+            "x": 2, "p": 1, "h": 1, "i": 1, "o": 1, "new": 2, "all": 2, "set": 4, "add": 3,
             "drop": 3, "t": 2, "k": 2, "w": 2, "part": 2}  # fmt: skip
 _PACKING = 4  # the version of marshal that every interpreter since 3.4 reads and writes
 OPEN, CLOSE, FRESH = b"<", b">", b"!"

@@ -1,0 +1,79 @@
+"""How much a run may take of the machine, besides processor time and output.
+
+What the kernel can refuse by itself stands in a resource limit; what a family of processes takes
+together is looked at from outside, a few times a second, by the warden (``keeper/warden.py``).
+"""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import resource
+import sys
+
+MOST_OPEN = 1024  # files open at once, as most systems have it
+MOST_FILE = 100 * 1024 * 1024  # bytes of one file
+MOST_WRITTEN = 200 * 1024 * 1024  # bytes in the run's folder, all files together
+MOST_PROCESSES = 64  # alive at once
+
+
+def restrict(memory: int, cpu: int) -> None:
+    """Put the limits of a process on this one; ``memory`` in bytes of address space, ``cpu`` in
+    seconds of processor time; 0 for none."""
+    wanted = {resource.RLIMIT_CORE: 0, resource.RLIMIT_FSIZE: MOST_FILE}
+    if sys.platform == "linux" and memory:  # elsewhere the address space is full of what is shared
+        wanted[resource.RLIMIT_AS] = memory
+    if cpu:
+        wanted[resource.RLIMIT_CPU] = cpu
+    for kind, value in wanted.items():
+        with contextlib.suppress(OSError, ValueError):
+            resource.setrlimit(kind, (value, value))
+    with contextlib.suppress(OSError, ValueError):
+        soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+        most = min(n for n in (MOST_OPEN, soft, hard) if n >= 0)
+        resource.setrlimit(resource.RLIMIT_NOFILE, (most, hard))
+
+
+def struck(family: list[int], folder: str, memory: int) -> str:
+    """Which bound a family of processes is past: "processes", "memory" or "written"; else blank."""
+    if len(family) > MOST_PROCESSES:
+        return "processes"
+    if memory and sum(resident(p) for p in family) > memory:
+        return "memory"
+    if folder and written(folder) > MOST_WRITTEN:
+        return "written"
+    return ""
+
+
+_PAGE = os.sysconf("SC_PAGESIZE")
+
+
+def resident(process: int) -> int:
+    """Bytes of memory that a process really uses."""
+    try:
+        with open(f"/proc/{process}/statm", "rb") as file:
+            return int(file.read().split()[1]) * _PAGE
+    except (OSError, IndexError, ValueError):
+        return 0
+
+
+_MOST_LOOKED = 5000  # files that are counted: a run with more than these has its own trouble
+
+
+def written(folder: str) -> int:
+    """Bytes on the disk below a folder; no link is followed."""
+    total, looked, todo = 0, 0, [folder]
+    while todo:
+        try:
+            with os.scandir(todo.pop()) as entries:
+                for entry in entries:
+                    looked += 1
+                    if entry.is_dir(follow_symlinks=False):
+                        todo.append(entry.path)
+                    else:
+                        total += entry.stat(follow_symlinks=False).st_blocks * 512
+        except OSError:
+            continue
+        if looked > _MOST_LOOKED:
+            break
+    return total
