@@ -44,9 +44,7 @@ REACHING = {
     "leaves a link for who puts back": (
         "import os\nos.remove('data.txt')\nos.symlink(OUT + '/kept.txt', 'data.txt')"
     ),
-    "leaves a linked folder": (
-        "import os, shutil\nshutil.rmtree('deep')\nos.symlink(OUT, 'deep')"
-    ),
+    "leaves a linked folder": ("import os, shutil\nshutil.rmtree('deep')\nos.symlink(OUT, 'deep')"),
     "leaves a link where files are laid": "import os\nos.symlink(OUT + '/kept.txt', 'laid.txt')",
     "swaps its own folder": (
         "import os\nhere = os.getcwd()\nos.rename(here, here + '2')\nos.symlink(OUT, here)"
@@ -74,7 +72,8 @@ REACHING = {
     + "libc.mount(b'none', b'/', None, 4096 | 32, None)\nlibc.umount2(b'/', 2)\n"
     + "libc.unshare(0x10000000 | 0x20000)\nlibc.mount(b'none', b'/', None, 32, None)\n"
     + "open(OUT + '/new.txt', 'w')",
-    "asks another queue of calls": _C + "assert libc.syscall(425, 8, None) < 0\nopen(OUT + '/n', 'w')",
+    "asks another queue of calls": _C
+    + "assert libc.syscall(425, 8, None) < 0\nopen(OUT + '/n', 'w')",
     "patches what the interpreter asks": (
         "import os, sys\nsys.addaudithook(lambda *a: None)\nos.path.realpath = lambda p: os.getcwd()\n"
         "open(OUT + '/new.txt', 'w')"
@@ -117,7 +116,8 @@ REACHING = {
     "looks into another process": (
         "d = open(f'/proc/{VICTIM}/mem', 'rb+')\nd.seek(4096)\nd.write(b'x')"
     ),
-    "traces another process": _C + "assert libc.ptrace(16, VICTIM, 0, 0) < 0\nopen(OUT + '/n', 'w')",
+    "traces another process": _C
+    + "assert libc.ptrace(16, VICTIM, 0, 0) < 0\nopen(OUT + '/n', 'w')",
     "runs a command": "import os\nos.system(f'echo x > {OUT}/new.txt')",
     "starts a program": "import subprocess\nsubprocess.run(['touch', OUT + '/new.txt'])",
     "becomes another program": (

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import socket
 import subprocess
@@ -12,9 +13,9 @@ from pathlib import Path
 
 import psutil
 import pytest
+from reaching import REACHING
 
 from conftest import OWN
-from reaching import REACHING
 from oddsum.model.case import Case, Plan
 from oddsum.run.rooms import rooms_folder
 from oddsum.run.runner import runner_of
@@ -88,10 +89,8 @@ class Outside:
         now = self.look()
         if now != self.before:
             found.append(f"{self.before} -> {now}")
-        try:
+        with contextlib.suppress(OSError):
             found.append(f"a packet: {self.packets.recv(10)!r}")
-        except OSError:
-            pass
         if any(p.info["cmdline"][-1:] == ["98.75"] for p in psutil.process_iter(["cmdline"])
                if p.info["cmdline"]):  # fmt: skip
             found.append("a process goes on")

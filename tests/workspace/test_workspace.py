@@ -72,6 +72,21 @@ def test_a_save_while_a_search_runs_drops_the_search(begun):
     assert search.found is None and search.leads == ()
 
 
+def test_a_save_that_changes_nothing_leaves_the_check_alone(begun):
+    work, desk, path = begun()
+    path.write_text(PROGRAM + "# a remark\n")
+    work.files_changed(frozenset({path}))
+    desk.run()
+    first = work.checking.job
+    for _ in range(3):
+        path.write_text(PROGRAM + "# a remark\n")
+        work.files_changed(frozenset({path}))
+    assert work.checking.job is first and work.checking.complete()
+    path.write_text(PROGRAM)
+    work.files_changed(frozenset({path}))
+    assert work.checking.job is not first and work.checking.stale
+
+
 def test_a_search_that_was_stopped_cannot_end_the_next_one(begun):
     work, desk, _ = begun()
     work.arrived("pinpoint")

@@ -20,8 +20,9 @@ from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
 from oddsum.model.picture import Picture
 from oddsum.run.begin import Starter
 from oddsum.run.fence.bounds import MOST_PROCESSES, MOST_WRITTEN
+from oddsum.run.messages import Message
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
-from oddsum.run.process import Heard, Limits, Message, run_probe
+from oddsum.run.process import Heard, Limits, run_probe
 from oddsum.run.scratch import Scratch
 from oddsum.run.terms import MB
 from oddsum.source.program import decode_source
@@ -139,7 +140,7 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
     """Put together what happened from what was heard."""
     end = heard.one("end") or {}
     answers = [m["text"] for m in heard.of_kind("read")]
-    data, asked = read_marks(bytes(heard.output), heard.nonce, answers)
+    data, asked = read_marks(bytes(heard.output), heard.mark, answers)
     text, asked, is_utf8 = as_text(data, asked)
     ending, error = _ending(heard, end, scratch)
     if error is not None and error.file not in (None, scratch.bundle.program):

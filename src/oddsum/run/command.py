@@ -17,6 +17,7 @@ from oddsum.model.errors import RunError, StartError
 from oddsum.model.outcome import Ending, ErrorInfo, Run
 from oddsum.run.begin import Child
 from oddsum.run.case import bound_error
+from oddsum.run.messages import Hearing
 from oddsum.run.output import NOT_UTF8, as_text
 from oddsum.run.process import Heard, Limits, Listener
 from oddsum.run.scratch import Bundle, Scratch
@@ -142,7 +143,7 @@ def _listen(
             raise RunError(
                 str(error), hint="Look at `run` and `build` at the top of the plan."
             ) from error
-        return Listener(child, silent, "-", limits, stop, None).listen()
+        return Listener(child, silent, Hearing(), "", limits, stop, None).listen()
 
 
 def _facts(heard: Heard, case: Case, scratch: Scratch) -> Run:

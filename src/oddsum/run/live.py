@@ -4,10 +4,8 @@ from __future__ import annotations
 
 import contextlib
 import fcntl
-import json
 import math
 import os
-import secrets
 import select
 import struct
 import tempfile
@@ -21,11 +19,11 @@ import msgspec
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import ErrorInfo
-from oddsum.run import wire
 from oddsum.run.begin import environment, probe_of
 from oddsum.run.case import base_request, loop_error, refuse_syntax
 from oddsum.run.keeper.client import KEEPER, Kept, Wish
-from oddsum.run.process import Heard
+from oddsum.run.messages import Hearing
+from oddsum.run.process import Heard, as_line, open_wire
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.run.terms import MB, terms_of
 
@@ -67,8 +65,7 @@ class LiveRun:
         self._process: Kept | None = None
         self._stop = threading.Event()
         self._interrupts = 0
-        self._heard = Heard(secrets.token_hex(8))
-        self._rest = b""
+        self._heard, self._hearing = Heard(), Hearing()
 
     def resize(self, columns: int, lines: int) -> None:
         """Tell the terminal how large it is."""
@@ -127,10 +124,9 @@ class LiveRun:
         settings = self.plan.settings_of(case)
         request = base_request(self.plan, case, scratch, "live", settings)
         request["limits"]["cpu"] = LIVE_SECONDS
-        wire_in, wire_out = os.pipe()
+        wire_in, wire_out = open_wire()
         with tempfile.TemporaryFile() as asked:
-            line = {**request, "version": wire.VERSION, "nonce": self._heard.nonce}
-            asked.write(json.dumps(line).encode() + b"\n")
+            asked.write(as_line({**request, **self._hearing.texts(), "mark": ""}))
             asked.seek(0)
             try:
                 room = scratch.room
@@ -187,11 +183,7 @@ class LiveRun:
                         show(_last_of(data))
 
     def _take(self, data: bytes) -> None:
-        nonce = self._heard.nonce.encode()
-        *lines, self._rest = (self._rest + data).split(b"\n")
-        for line in lines:
-            if line.startswith(nonce):
-                self._heard.messages.append(json.loads(line[len(nonce) :]))
+        self._heard.messages += self._hearing.take(data)
 
     def _recorded(self, scratch: Scratch) -> Recorded:
         ended, error = self._ending(scratch)
@@ -204,14 +196,14 @@ class LiveRun:
         if typed.splitlines() != read:
             return self._text("printed")
         pieces = [
-            bytes(m["data"], "latin-1") if m["k"] == "printed" else f"{m['text']}\n".encode()
+            _bytes_of(m["data"]) if m["k"] == "printed" else f"{m['text']}\n".encode()
             for m in self._heard.messages
             if m["k"] in ("printed", "read")
         ]
         return b"".join(pieces).decode("utf-8", "replace").replace("\r\n", "\n")
 
     def _text(self, kind: str) -> str:
-        data = "".join(m["data"] for m in self._heard.of_kind(kind)).encode("latin-1")
+        data = _bytes_of("".join(m["data"] for m in self._heard.of_kind(kind)))
         return data.decode("utf-8", "replace").replace("\r\n", "\n")
 
     def _ending(self, scratch: Scratch) -> tuple[str, ErrorInfo | None]:
@@ -223,7 +215,7 @@ class LiveRun:
             return f"It was ended: {LIVE_SECONDS:g} s of computing had no end{where}.", error
         if self._heard.stopped_for == "output":
             told = ErrorInfo(type="endless", message="prints for ever")
-            if end and end["error"]:
+            if end and end.get("error"):
                 told = msgspec.convert(end["error"], ErrorInfo)
             where = f" It was at line {told.line}." if told.line else ""
             return "It was ended: it printed without end." + where, told
@@ -234,6 +226,11 @@ class LiveRun:
             return _stop_words(error), error
         status = end.get("status", 0)
         return "It ended by itself." if not status else f"It ended with exit status {status}.", None
+
+
+def _bytes_of(data: str) -> bytes:
+    """Bytes that came as text, a letter each."""
+    return data.encode("latin-1", "replace")
 
 
 def _stop_words(error: ErrorInfo) -> str:

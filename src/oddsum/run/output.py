@@ -10,7 +10,7 @@ Asked = tuple[tuple[int, int, str], ...]
 NOT_UTF8 = "It printed bytes that are not UTF-8; they are shown as �."
 
 
-def read_marks(data: bytes, nonce: str, answers: list[str]) -> tuple[bytes, Asked]:
+def read_marks(data: bytes, own_mark: str, answers: list[str]) -> tuple[bytes, Asked]:
     """Take the marks out of the output; returns the bytes and (start, end, answer) of each prompt.
 
     Positions count bytes. A prompt whose answer never came (there was no input left) is no prompt
@@ -19,7 +19,7 @@ def read_marks(data: bytes, nonce: str, answers: list[str]) -> tuple[bytes, Aske
     clean, opened = bytearray(), 0
     asked: list[tuple[int, int, str]] = []
     left = list(answers)
-    mark = b"\0" + nonce.encode()
+    mark = b"\0" + own_mark.encode()
     first, *marked = data.split(mark)
     clean += first
     for piece in marked:

@@ -5,9 +5,9 @@ from __future__ import annotations
 import contextlib
 import json
 import os
-import secrets
 import selectors
 import signal
+import socket
 import tempfile
 import threading
 import time
@@ -19,9 +19,9 @@ import psutil
 
 from oddsum.run import wire
 from oddsum.run.begin import Started, Starter
+from oddsum.run.messages import Hearing, Message, new_nonce
 from oddsum.run.rooms import Room
 
-Message = dict[str, Any]
 _TICK = 0.05  # seconds between looks at the limits
 _GRACE = 0.8  # seconds a program whose time is over has to say where it is
 _LINGER = 0.3  # seconds output may still come after the end, from children that hold the pipe
@@ -48,9 +48,9 @@ class Limits:
 
 @dataclass
 class Heard:
-    """What one process said and did."""
+    """What one process said and did. ``mark`` is the text that marks places in its output."""
 
-    nonce: str = ""
+    mark: str = ""
     messages: list[Message] = field(default_factory=list)
     output: bytearray = field(default_factory=bytearray)
     errors: bytearray = field(default_factory=bytearray)
@@ -83,11 +83,10 @@ def run_probe(
     ``start`` begins the process in the room: a fresh interpreter (``fresh``) or a fork of a host.
     Raises RunError where the interpreter cannot be started at all.
     """
-    nonce = secrets.token_hex(8)
-    wire_in, wire_out = os.pipe()
+    hearing, mark = Hearing(), new_nonce()
+    wire_in, wire_out = open_wire()
     with tempfile.TemporaryFile() as asked, tempfile.TemporaryFile() as given:
-        asked.write((json.dumps({**request, "version": wire.VERSION, "nonce": nonce})).encode())
-        asked.write(b"\n")
+        asked.write(as_line({**request, **hearing.texts(), "mark": mark}))
         asked.seek(0)
         given.write(typed.encode("utf-8", "surrogateescape"))
         given.seek(0)
@@ -98,7 +97,18 @@ def run_probe(
             raise
         finally:
             os.close(wire_out)
-        return Listener(started, wire_in, nonce, limits, stop, on_message).listen()
+        return Listener(started, wire_in, hearing, mark, limits, stop, on_message).listen()
+
+
+def open_wire() -> tuple[int, int]:
+    """Our end of a wire and the probe's: sockets, for what goes into a pipe can be read there."""
+    ours, theirs = socket.socketpair()
+    return ours.detach(), theirs.detach()
+
+
+def as_line(request: Mapping[str, Any]) -> bytes:
+    """A request as the wire carries it."""
+    return json.dumps({**request, "version": wire.VERSION}).encode() + b"\n"
 
 
 class Listener:
@@ -108,14 +118,15 @@ class Listener:
         self,
         started: Started,
         wire_in: int,
-        nonce: str,
+        hearing: Hearing,
+        mark: str,
         limits: Limits,
         stop: threading.Event | None,
         on_message: Callable[[Message], None] | None,
     ) -> None:
         self.process, self.limits, self.stop = started, limits, stop
-        self.on_message, self.nonce = on_message, nonce.encode()
-        self.heard, self.rest = Heard(nonce), b""
+        self.on_message, self.hearing = on_message, hearing
+        self.heard = Heard(mark)
         self.started = time.monotonic()
         self.kill_at: float | None = None
         self.next_look = self.started + 0.5
@@ -142,14 +153,15 @@ class Listener:
                 os.close(pipe)
         status = self.process.returncode
         self.heard.exit_status = status if status is not None else -signal.SIGKILL
-        self.heard.foreign += len(self.rest)
+        self.hearing.end()
+        self.heard.foreign = self.hearing.foreign
         return self.heard
 
     def _listen(self) -> None:
         gone_at: float | None = None
         while self.selector.get_map():
             for key, _ in self.selector.select(_TICK):
-                data = os.read(key.fd, 1 << 16)
+                data = read_some(key.fd)
                 if data:
                     key.data(data)
                 else:
@@ -165,16 +177,11 @@ class Listener:
         self.process.wait(max(0.05, self.limits.wall - (time.monotonic() - self.started)))
 
     def _on_wire(self, data: bytes) -> None:
-        *lines, self.rest = (self.rest + data).split(b"\n")
-        for line in lines:
-            if line.startswith(self.nonce):
-                message = _message(line[len(self.nonce) :])
-                if self.on_message is not None:
-                    self.on_message(message)
-                if message["k"] != "log":  # long, and taken by whoever listens
-                    self.heard.messages.append(message)
-            else:
-                self.heard.foreign += len(line) + 1
+        for message in self.hearing.take(data):
+            if self.on_message is not None:
+                self.on_message(message)
+            if message["k"] != "log":  # long, and taken by whoever listens
+                self.heard.messages.append(message)
 
     def _on_output(self, data: bytes) -> None:
         if len(self.heard.output) <= self.limits.output:
@@ -215,9 +222,9 @@ class Listener:
             os.kill(self.process.pid, signal.SIGPROF)
 
 
-def _message(line: bytes) -> Message:
-    """A message of the probe; a recording's log is packed, see the wire."""
-    if line[:1] == b"=":
-        return {"k": "log", "data": line[1:]}
-    message: Message = json.loads(line)
-    return message
+def read_some(descriptor: int) -> bytes:
+    """What there is; nothing at the end, which a socket may tell by an error."""
+    try:
+        return os.read(descriptor, 1 << 16)
+    except ConnectionResetError:
+        return b""

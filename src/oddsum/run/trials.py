@@ -4,11 +4,10 @@ from __future__ import annotations
 
 import base64
 import contextlib
-import json
 import os
-import secrets
 import select
 import time
+from collections import deque
 from typing import Any
 
 import msgspec
@@ -18,12 +17,12 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
-from oddsum.run import wire
 from oddsum.run.begin import environment, probe_of
 from oddsum.run.case import case_request
 from oddsum.run.keeper.client import KEEPER, Kept, Wish
+from oddsum.run.messages import Hearing, Message
 from oddsum.run.output import as_text
-from oddsum.run.process import Message
+from oddsum.run.process import as_line, open_wire, read_some
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle, Scratch
 from oddsum.run.terms import MB, terms_of
@@ -58,7 +57,7 @@ class TrialBench(Removable):
         self.scratch = Scratch(bundle, terms=terms_of(plan, fenced=True))
         self._process: Kept | None = None
         self._to = self._from = -1
-        self._nonce, self._rest, self._id = b"", b"", 0
+        self._hearing, self._waiting, self._id = Hearing(), deque[Message](), 0
         self._unedited: dict[int, Run] = {}
 
     def remove(self) -> None:
@@ -84,7 +83,7 @@ class TrialBench(Removable):
             "output": allowed.output,
         }
         self._write(request)
-        answer = self._read(time.monotonic() + allowed.seconds + _HANG)
+        answer = self._answer(time.monotonic() + allowed.seconds + _HANG)
         if isinstance(answer, str):
             self._end()
             self.scratch.put_back()
@@ -93,7 +92,7 @@ class TrialBench(Removable):
             self._end()
         if answer["spoilt"] or answer["dirty"] or case.files:
             self.scratch.put_back()
-        if answer.get("same"):
+        if answer.get("same") and case.number in self._unedited:
             return Screened(self._unedited[case.number], answer["ticks"], True)
         run = _run_of(answer)
         if not edits:
@@ -102,9 +101,8 @@ class TrialBench(Removable):
 
     def _start(self) -> None:
         read_end, self._to = os.pipe()
-        self._from, write_end = os.pipe()
-        nonce = secrets.token_hex(8)
-        self._nonce, self._rest = nonce.encode(), b""
+        self._from, write_end = open_wire()
+        self._hearing, self._waiting = Hearing(), deque()
         settings = self.plan.settings_of(Case(number=0, name=""))
         room = self.scratch.room
         try:
@@ -130,8 +128,8 @@ class TrialBench(Removable):
             os.close(write_end)
         self._write(
             {
-                "version": wire.VERSION,
-                "nonce": nonce,
+                **self._hearing.texts(),
+                "mark": "",
                 "mode": "trials",
                 "folder": str(self.scratch.folder),
                 "program": self.scratch.bundle.program,
@@ -148,27 +146,28 @@ class TrialBench(Removable):
 
     def _write(self, request: dict[str, Any]) -> None:
         with contextlib.suppress(BrokenPipeError):  # it died: reading will say so
-            data = (json.dumps(request) + "\n").encode()
+            data = as_line(request)
             while data:
                 data = data[os.write(self._to, data) :]
 
+    def _answer(self, deadline: float) -> Message | str:
+        """The answer to the request under way; whatever else comes was not asked for."""
+        while True:
+            message = self._read(deadline)
+            if isinstance(message, str) or (message["k"], message.get("id")) == ("trial", self._id):
+                return message
+
     def _read(self, deadline: float) -> Message | str:
         """The next message; "hangs" past the deadline, "died" at the end of the pipe."""
-        while True:
-            line, found, rest = self._rest.partition(b"\n")
-            if found:
-                self._rest = rest
-                if line.startswith(self._nonce):
-                    message: Message = json.loads(line[len(self._nonce) :])
-                    return message
-                continue  # written by the program, by accident: no answer of ours
+        while not self._waiting:
             left = deadline - time.monotonic()
             if left <= 0 or not select.select([self._from], [], [], left)[0]:
                 return "hangs"
-            data = os.read(self._from, 1 << 16)
+            data = read_some(self._from)
             if not data:
                 return "died"
-            self._rest += data
+            self._waiting += self._hearing.take(data)
+        return self._waiting.popleft()
 
     def _end(self) -> None:
         if self._process is None:
@@ -181,21 +180,21 @@ class TrialBench(Removable):
 
 
 def _run_of(answer: Message) -> Run:
-    asked = tuple((a, b, t) for a, b, t in answer["asked"])
-    text, asked, _ = as_text(base64.b64decode(answer["output"]), asked)
-    ending = answer["ending"]
+    asked = tuple((a, b, t) for a, b, t in answer.get("asked", ()))
+    text, asked, _ = as_text(base64.b64decode(answer.get("output", "")), asked)
+    ending = answer.get("ending", "crashed")
     return Run(
         ending="crashed" if ending == "syntax" else ending,
         exit_status=answer.get("status", 0),
         output=text,
         asked=asked,
         error=msgspec.convert(answer["error"], ErrorInfo) if answer.get("error") else None,
-        starved=answer["starved"],
-        unread=answer["unread"],
+        starved=answer.get("starved", False),
+        unread=answer.get("unread", ""),
         returned=msgspec.convert(answer["returned"], Returned) if answer.get("returned") else None,
         checked=answer.get("checked"),
         check_error=answer.get("check_error", ""),
-        written=answer["written"],
+        written=answer.get("written", {}),
         drawn=msgspec.convert(answer["drawn"], Picture) if answer.get("drawn") else None,
     )
 

@@ -1,16 +1,19 @@
 """The wire between the tool and any language's probe: plain data, a line of json a message.
 
-*Tool to probe*: one request, an object with ``version``, ``nonce``, ``mode`` (``case``, ``record``,
-``live`` or ``trials``) and what the mode needs; in trials mode more lines follow.
+*Tool to probe*: one request, an object with ``version``, ``nonce``, ``aside``, ``mark``, ``mode``
+(``case``, ``record``, ``live`` or ``trials``) and what the mode needs; in trials mode more lines
+follow.
 
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
-json object with ``k``, its kind. The table of kinds stands at the head of Python's
-``probe/wire.py``; a probe that has less to tell sends less. A recording's events are a message of
-kind ``log`` with ``events``, a flat list as the table in ``trace/decode.py`` reads it; or, where a
-line goes on with ``=`` after the nonce, packed as the language's ``unpack`` reads it.
+json object with ``k``, its kind; what a program does on its way may begin with ``aside`` instead,
+another such text. The table of kinds stands at the head of Python's ``probe/wire.py``, and with the
+types of their fields in ``messages.py``; what does not fit is not taken. A probe that has less to
+tell sends less. A recording's events are a message of kind ``log`` with ``events``, a flat list as
+the table in ``trace/decode.py`` reads it; or, where a line goes on with ``=`` after the nonce,
+packed as the language's ``unpack`` reads it.
 
-*In the program's standard output* the same nonce, after a zero byte, marks places: ``<`` a prompt
-begins, ``>`` it ends (a read follows), ``!`` what came so far is not compared.
+*In the program's standard output* the request's ``mark``, after a zero byte, marks places: ``<`` a
+prompt begins, ``>`` it ends (a read follows), ``!`` what came so far is not compared.
 
 A probe imports nothing of ours, so it has these words for itself; a test holds Python's against
 them.

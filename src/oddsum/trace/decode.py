@@ -7,7 +7,7 @@ from typing import Any
 
 from oddsum.model.column import Column
 from oddsum.model.trace import Statement
-from oddsum.run.process import Message
+from oddsum.run.messages import Message
 from oddsum.run.wire import OPERANDS
 from oddsum.trace.keep import Keeper
 from oddsum.trace.nodes import Node

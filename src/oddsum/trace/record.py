@@ -9,11 +9,13 @@ from typing import Any, NamedTuple
 
 from oddsum.languages import language_for
 from oddsum.model.case import Case, Plan
+from oddsum.model.errors import RunError
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Starter
 from oddsum.run.case import base_request, facts, refuse_syntax
-from oddsum.run.process import Limits, Message, run_probe
+from oddsum.run.messages import Message
+from oddsum.run.process import Limits, run_probe
 from oddsum.run.scratch import Scratch
 from oddsum.run.terms import MB
 from oddsum.trace.decode import MOST_KEPT, Decoder
@@ -100,7 +102,14 @@ def recording(
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
 
     def take(message: Message) -> None:
-        decoder.take(message)
+        try:
+            decoder.take(message)
+        except Exception as error:  # whatever a log can hold that is none: nothing of it is kept
+            raise RunError(
+                f"What came of the recording of case {case.number} cannot be read"
+                f" ({type(error).__name__}).",
+                hint="If the program writes to no file that it has not opened, please report it.",
+            ) from error
         if on_steps is not None and message["k"] == "log":
             on_steps(decoder.count)
 

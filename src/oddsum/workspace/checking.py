@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
@@ -33,12 +33,13 @@ class Beginning:
     """What is known once a check has begun: what runs the program, and of which text.
 
     ``left_out`` tells what of its folder is not copied; ``version`` is None where its files cannot
-    be read as text.
+    be read as text. ``files`` are the contents that it runs with, by name within the folder.
     """
 
     interpreter: Interpreter
     left_out: str
     version: Version | None
+    files: Mapping[str, bytes]
 
 
 class Checking:
@@ -61,6 +62,7 @@ class Checking:
         self.interpreter: Interpreter | None = None
         self.version: Version | None = None  # the program that the results belong to
         self.left_out = ""
+        self._ran_with: Mapping[str, bytes] = {}  # what the last check runs, or ran, with
         self.results: dict[int, CaseResult] = {}  # by case number
         self.selected = 0  # the number of the case in hand, 0 for none
         self.only_odd = False
@@ -187,6 +189,15 @@ class Checking:
         }
         self.shared.forget()
 
+    def ran_with(self, path: Path) -> bool:
+        """Whether a file is, to the byte, what the last check runs with: its save is no news."""
+        assert self.plan is not None
+        try:
+            name = str(path.resolve().relative_to(self.plan.program.resolve().parent))
+            return self._ran_with.get(name) == path.read_bytes()
+        except (ValueError, OSError):
+            return False
+
     def take_plan(self, plan: Plan, selected: int) -> None:
         """The plan was changed here: results stay with the cases that are the same, and the rest
         are run.
@@ -250,6 +261,7 @@ class Checking:
         self._before = {r.name: r.outcome for r in self.in_order()}
         self.make_stale(frozenset(c.number for c in cases))
         self.done, self.total, self.since = 0, len(cases), ""
+        self._ran_with = {}
         started = time.monotonic()
         self.job = self._jobs.start(
             "check",
@@ -262,7 +274,7 @@ class Checking:
 
     def _begun(self, beginning: Beginning) -> None:
         self.interpreter, self.left_out = beginning.interpreter, beginning.left_out
-        self.version = beginning.version
+        self.version, self._ran_with = beginning.version, beginning.files
         if beginning.interpreter.remark:
             self._interface.say(beginning.interpreter.remark)
         self._interface.changed(Part.CASES)
@@ -314,7 +326,7 @@ def _check(
     interpreter = language_of(plan.program).running.find_interpreter(plan.program, python)
     files = bundle(plan)
     remark = " ".join(filter(None, (files.left_out, unrepeatable(plan))))
-    job.tell(begun, Beginning(interpreter, remark, _version(plan)))
+    job.tell(begun, Beginning(interpreter, remark, _version(plan), files.files))
     for result in check(plan, interpreter, stop=job.stop, files=files, cases=cases):
         job.tell(one, result)
 

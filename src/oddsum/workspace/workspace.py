@@ -146,6 +146,8 @@ class Workspace:
         same = before == (self.files.source and self.files.source.text, checking.plan)
         if fine and same and all(p.suffix == ".toml" for p in paths):
             return  # another program's plan, or our own writing of this one
+        if fine and same and checking.plan is not None and all(map(checking.ran_with, paths)):
+            return  # saved again without a change
         self._program_changed()
         if checking.fault is None and checking.plan is not None:
             checking.check_all()

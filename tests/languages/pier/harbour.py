@@ -342,7 +342,7 @@ def one_case(request, wire):
     with open(path, encoding="utf-8") as file:
         text = file.read()
     typed, log, out = sys.stdin.read().splitlines(), [], sys.stdout.buffer
-    mark = b"\0" + wire.nonce.encode()
+    mark = b"\0" + request["mark"].encode()
 
     def say(data, prompt=None):
         if prompt is not None:
@@ -413,7 +413,13 @@ def trials(request, wire):
             pass
         did = {**told, "output": base64.b64encode(bytes(output)).decode(), "asked": asked,
                "written": {}, "drawn": None}  # fmt: skip
-        about = {"id": trial["id"], "case": trial["case"], "spoilt": False, "ticks": ticks}
+        about = {
+            "id": trial["id"],
+            "case": trial["case"],
+            "spoilt": False,
+            "dirty": False,
+            "ticks": ticks,
+        }
         if trial["edits"] and did == unedited.get(trial["case"]):
             wire.send("trial", **about, same=True)
             continue

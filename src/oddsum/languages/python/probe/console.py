@@ -14,7 +14,7 @@ TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from typing import Any
 
-    from .wire import Channel
+    from .wire import Aside, Channel
 
     Request = dict[str, Any]
 
@@ -23,7 +23,7 @@ class Terminal:
     """The real streams of a program that runs alone in its process."""
 
     def __init__(self, channel: Channel, recorder: Any = None) -> None:
-        self.channel, self.recorder = channel, recorder
+        self.channel, self.recorder = channel.aside, recorder
         self.stdin, self.starved = sys.stdin, False
         if recorder is not None:
             sys.stdout = _Telling(sys.stdout, recorder.printed)
@@ -36,7 +36,7 @@ class Terminal:
             self.recorder.fresh_start()
         try:
             self.stdout.flush()
-            os.write(1, wire.mark(self.channel.nonce, sign))
+            os.write(1, wire.marked(self.channel.mark, sign))
         except (OSError, ValueError):
             pass  # the program has closed its output: nothing of it is left to mark
 
@@ -63,7 +63,7 @@ class Terminal:
         if out is self.stdout and self.recorder is None and out.encoding == "utf-8":
             out.flush()
             data = prompt.encode("utf-8", out.errors or "strict")
-            start, stop = (wire.mark(self.channel.nonce, s) for s in (wire.OPEN, wire.CLOSE))
+            start, stop = (wire.marked(self.channel.mark, s) for s in (wire.OPEN, wire.CLOSE))
             os.write(1, start + data + stop)
             return
         self.mark(wire.OPEN)
@@ -187,8 +187,8 @@ class Live(Terminal):
 
     def __init__(self, channel: Channel) -> None:
         super().__init__(channel)
-        reader: Any = _HeardIn(0, channel)
-        writer: Any = _HeardOut(1, channel)
+        reader: Any = _HeardIn(0, self.channel)
+        writer: Any = _HeardOut(1, self.channel)
         sys.stdin = io.TextIOWrapper(io.BufferedReader(reader), encoding="utf-8")
         sys.stdout = io.TextIOWrapper(
             io.BufferedWriter(writer), encoding="utf-8", line_buffering=True
@@ -216,7 +216,7 @@ class Live(Terminal):
 class _HeardIn(io.FileIO):
     """Standard input that tells what was read of it."""
 
-    def __init__(self, descriptor: int, channel: Channel) -> None:
+    def __init__(self, descriptor: int, channel: Aside) -> None:
         super().__init__(descriptor, "rb", closefd=False)
         self._channel = channel
 
@@ -229,7 +229,7 @@ class _HeardIn(io.FileIO):
 class _HeardOut(io.FileIO):
     """Standard output that tells what is printed."""
 
-    def __init__(self, descriptor: int, channel: Channel) -> None:
+    def __init__(self, descriptor: int, channel: Aside) -> None:
         super().__init__(descriptor, "wb", closefd=False)
         self._channel = channel
 

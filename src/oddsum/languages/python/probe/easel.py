@@ -6,6 +6,7 @@ clicks are never pressed in a run, so what waits for them is not called, and tha
 
 from __future__ import annotations
 
+import builtins
 import types
 
 from . import pens
@@ -56,11 +57,11 @@ class Screen:
         return [own.pen for own in pens._EXACT.values()]
 
     def textinput(self, title: str, prompt: str) -> str:
-        return input(f"{prompt} ")
+        return builtins.input(f"{prompt} ")
 
     def numinput(self, title: str, prompt: str, default: Any = None, minval: Any = None,
                  maxval: Any = None) -> Any:  # fmt: skip
-        typed = input(f"{prompt} ").strip()
+        typed = builtins.input(f"{prompt} ").strip()
         return float(typed) if typed else default
 
     def clear(self) -> None:

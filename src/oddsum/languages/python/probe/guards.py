@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+# The one in C: the other is Python, and looks up names of the built-ins.
+import _signal as signal  # type: ignore[import-not-found]
 import os
-import signal
 import sys
 import time
 
@@ -12,7 +13,7 @@ if TYPE_CHECKING:
     from collections.abc import Callable
     from typing import Any
 
-    from .wire import Channel
+    from .wire import Aside
 
     Request = dict[str, Any]
 
@@ -63,7 +64,7 @@ class EndlessWatch:
     for the frames outside of it only wait.
     """
 
-    def __init__(self, channel: Channel, is_own: Callable[[str], bool]) -> None:
+    def __init__(self, channel: Aside, is_own: Callable[[str], bool]) -> None:
         self.channel, self.is_own = channel, is_own
         self.watched: dict[int, list[int]] = {}
         self.frames: list[Any] = []

@@ -14,9 +14,11 @@ from __future__ import annotations
 
 import _socket
 import atexit
+import fcntl
 import gc
 import io
 import os
+import resource
 import sys
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -42,11 +44,13 @@ def serve(control: int, take: Any) -> Any:
         given = _receive(socket)
         if given is None:
             return None
+        given[-1] = _out_of_the_way(given[-1])
         taken = take(given[0], given[-1])
         child = os.fork()
         if child == 0:
             _answer(socket, os.getpid())
             socket.close()
+            os.close(given[0])  # the request has been read
             _become_a_case(given[1:])
             return taken
         for descriptor in given:
@@ -84,18 +88,31 @@ def _receive(socket: object) -> list[int] | None:
     ]
 
 
+_PLACES = 40  # below the most that may be open; the keeper's own are above
+
+
+def _out_of_the_way(descriptor: int) -> int:
+    """The wire, far above the numbers that a program's own files get."""
+    most = resource.getrlimit(resource.RLIMIT_NOFILE)[0]
+    try:
+        moved = fcntl.fcntl(descriptor, fcntl.F_DUPFD_CLOEXEC, max(min(most, 1024) - _PLACES, 3))
+    except OSError:
+        return descriptor
+    os.close(descriptor)
+    return moved
+
+
 def _answer(socket: object, number: int) -> None:
     socket.sendall(number.to_bytes(WORD, "big"))  # type: ignore[attr-defined]
 
 
 def _become_a_case(given: list[int]) -> None:
     """Take the case's own streams and a process group of its own."""
-    *streams, wire = given
+    *streams, _ = given
     os.setsid()
     for descriptor, place in zip(streams, (0, 1, 2)):
         os.dup2(descriptor, place)
         os.close(descriptor)
-    os.set_inheritable(wire, False)
 
 
 def leave(status: int, known: frozenset[str]) -> None:

@@ -62,7 +62,13 @@ def compile_plain(data: Any, path: Any) -> Any:
 def execute(code: Any, names: dict[str, Any]) -> None:
     """Run a file's code in a module's names; a file may be compiled in several pieces."""
     for piece in code if type(code) is list else [code]:
-        exec(piece, names)
+        exec(piece, with_builtins(names))
+
+
+def with_builtins(names: dict[str, Any]) -> dict[str, Any]:
+    """Names for code of the program's or of a case's: ours would come with our own built-ins."""
+    names.setdefault("__builtins__", sys.modules["builtins"])
+    return names
 
 
 def new_module(name: str, path: Any) -> Any:
@@ -91,8 +97,7 @@ def make_way(folder: str) -> None:
         stem = os.path.join(folder, name)
         if os.path.isfile(stem + ".py") or os.path.isfile(os.path.join(stem, "__init__.py")):
             for known in [n for n in sys.modules if n == name or n.startswith(name + ".")]:
-                if not known.startswith("_odd_sum_probe"):
-                    del sys.modules[known]
+                del sys.modules[known]
 
 
 _RANDOM = ("random", "numpy.random")

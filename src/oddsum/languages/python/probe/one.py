@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import os
 import sys
 
@@ -43,13 +44,15 @@ def go(one: Prepared) -> int:
     """Run a case that is prepared, in the process that is its own."""
     case, limits, channel = one.request["case"], one.request["limits"], one.channel
     program, console = one.program, one.console
+    channel.own()
     heard = _overhear(console) if case.get("check") is not None else []
     if one.request.get("fence") is not None:
         guards.Fence(one.request["folder"], one.request["fence"]).up = True
-    watch = guards.EndlessWatch(channel, program.is_own)
+    watch = guards.EndlessWatch(channel.aside, program.is_own)
     before = guards.cpu_seconds()
     guards.limit_memory(limits["memory"])
     watch.start(limits["cpu"])
+    gc.freeze()  # what is ours is in no list that a program can ask the collector for
     try:
         told = perform(program, case, console, lambda: {"stdout": "".join(heard)})
     except modules.Cannot as cannot:

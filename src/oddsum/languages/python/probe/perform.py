@@ -161,7 +161,7 @@ def _names_read(text: str) -> list[str]:
 def _call(case: Request, names: Any, console: Any, told: Any) -> Any:
     if case.get("before"):
         told["part"] = "before"
-        exec(_code(case["before"], "<before>", "exec"), names)
+        exec(_code(case["before"], "<before>", "exec"), modules.with_builtins(names))
     expected = None
     if case.get("returns") is not None:
         told["part"] = "returns"
@@ -169,7 +169,7 @@ def _call(case: Request, names: Any, console: Any, told: Any) -> Any:
     console.mark(wire.FRESH)
     stand_in.fresh()
     told["part"] = "call"
-    value = eval(_code(case["call"].strip(), "<call>"), names)
+    value = eval(_code(case["call"].strip(), "<call>"), modules.with_builtins(names))
     told["part"] = ""
     summary = summarise(value)
     returned: dict[str, Any] = {"actual": summary.text, "type": summary.type}
@@ -194,7 +194,7 @@ def _expected(text: str, names: Any) -> tuple[Any, list[str]]:
             apart[name] = names[name]
         elif _is_standard(name):
             apart[name] = __import__(name)
-    return eval(code, apart), sorted(own)
+    return eval(code, modules.with_builtins(apart)), sorted(own)
 
 
 def _is_module(value: Any) -> bool:
@@ -212,7 +212,9 @@ def _check(
 ) -> None:
     scope = {**names, "result": value, **extra()}
     try:
-        told["checked"] = bool(eval(_code(case["check"].strip(), "<check>"), scope))
+        told["checked"] = bool(
+            eval(_code(case["check"].strip(), "<check>"), modules.with_builtins(scope))
+        )
     except Exception as error:
         told["checked"], told["check_error"] = False, f"{type(error).__name__}: {error}"
 
@@ -222,9 +224,12 @@ def _finish_threads() -> None:
     threading = sys.modules.get("threading")
     if threading is None:
         return
-    for thread in threading.enumerate():
-        if thread is not threading.current_thread() and not thread.daemon:
-            thread.join()
+    try:
+        for thread in threading.enumerate():
+            if thread is not threading.current_thread() and not thread.daemon:
+                thread.join()
+    except (AttributeError, TypeError):  # the program took these away: as the interpreter does it
+        threading._shutdown()
 
 
 def _exit_status(error: SystemExit) -> int:

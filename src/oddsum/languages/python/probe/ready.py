@@ -31,7 +31,7 @@ def take(descriptor: int, end: int) -> Any:
     channel = wire.Channel(None, end)
     if request.get("version") != wire.VERSION or request.get("mode") not in ("case", "record"):
         return lambda: _refuse(channel)
-    channel.nonce = request["nonce"]
+    channel.take(request)
     if request["mode"] == "record":
         from . import imports, record, weave  # noqa: F401  (loaded once, for all recordings)
 

@@ -3,11 +3,13 @@
 Version 1. Both sides import this file, and nothing else of each other.
 
 *Tool to probe*: one request line (and in trials mode more of them), an object with ``version``,
-``nonce``, ``mode`` (``case``, ``record``, ``live`` or ``trials``) and what the mode needs.
+``nonce``, ``aside``, ``mark``, ``mode`` (``case``, ``record``, ``live`` or ``trials``) and what
+the mode needs.
 
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
-JSON object with ``k``, its kind. A line without the nonce was written by the program by accident:
-it is counted and told, and never taken for a result.
+JSON object with ``k``, its kind. A line without the nonce, or with fields that its kind has not,
+was written by the program: it is counted and told, and never taken for a result. ``read``,
+``typed``, ``printed`` and ``looping`` begin with ``aside`` instead, another such text.
 
 =========  =====================================================================================
 ``k``      fields
@@ -34,8 +36,9 @@ trial      trials: ``id``, ``case`` and the fields of ``end`` with ``output`` (b
 A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see
 ``record.py``; json would take several times as long to write and to read.
 
-*In the program's standard output* the same nonce, after a zero byte, marks places: ``<`` a prompt
-of ``input()`` begins, ``>`` it ends (a read follows), ``!`` what came so far is not compared.
+*In the program's standard output* the request's ``mark``, another random text, marks places after a
+zero byte: ``<`` a prompt of ``input()`` begins, ``>`` it ends (a read follows), ``!`` what came so
+far is not compared. What a program prints it could read back: the nonce is never there.
 """
 
 from __future__ import annotations
@@ -61,9 +64,28 @@ _PACKING = 4  # the version of marshal that every interpreter since 3.4 reads an
 OPEN, CLOSE, FRESH = b"<", b">", b"!"
 
 
-def mark(nonce: str, sign: bytes) -> bytes:
+_written = getattr(json.encoder, "c_make_encoder", None)
+_quoted = json.encoder.encode_basestring_ascii
+
+
+def as_json(value: Any) -> str:
+    """Plain data as text of json.
+
+    Done in C: the module's own code looks for its parts in places that a program can change.
+    """
+    if _written is None:  # an interpreter without it
+        return json.dumps(value)
+    encode = _written(None, _refuse, _quoted, None, ":", ",", False, False, True)
+    return "".join(encode(value, 0))
+
+
+def _refuse(value: Any) -> Any:
+    raise TypeError(f"no plain data: {type(value).__name__}")
+
+
+def marked(own_mark: str, sign: bytes) -> bytes:
     """Bytes that mark a place in the program's output."""
-    return b"\0" + nonce.encode() + sign
+    return b"\0" + own_mark.encode() + sign
 
 
 def pack(events: list[Any], sendable: Any) -> bytes:
@@ -84,13 +106,34 @@ def unpack(text: bytes) -> list[Any]:
 
 
 class Channel:
-    """One end of the wire, in the probe. Sending never raises: the program may have closed it."""
+    """One end of the wire, in the probe. Sending never raises: the program may have closed it.
+
+    A process that the program forks has the wire too, and would tell its own end as the program's:
+    only the process that owns the channel says how things came out.
+    """
 
     def __init__(self, reader: int | None, writer: int) -> None:
         self._reader = None if reader is None else os.fdopen(reader, "rb", closefd=True)
         self._writer = writer
+        self._place = _place_of(writer)
         self.nonce = ""
+        self.aside = Aside(self)
         self.sent = 0  # bytes
+        self.own()
+
+    def own(self) -> None:
+        """From now on this process speaks."""
+        self._owner = os.getpid()
+
+    def take(self, request: Request) -> None:
+        """The texts of this run."""
+        self.nonce = request["nonce"]
+        self.aside.nonce, self.aside.mark = request["aside"], request["mark"]
+
+    def hang_up(self) -> None:
+        """No more requests are read: what came with one is not for the program to read."""
+        if self._reader is not None:
+            self._reader.close()
 
     def receive(self) -> Request | None:
         """Return the next request, or None when the tool has closed its end."""
@@ -99,17 +142,52 @@ class Channel:
 
     def send(self, kind: str, **fields: Any) -> None:
         """Send one message; whether it got through is for the tool to notice."""
-        fields["k"] = kind
-        self._write((self.nonce + json.dumps(fields) + "\n").encode())
+        if self._owner == os.getpid():
+            fields["k"] = kind
+            self._write((self.nonce + as_json(fields) + "\n").encode())
 
     def send_log(self, packed: bytes) -> None:
         """Send packed events, which end with a line end."""
-        self._write(self.nonce.encode() + b"=" + packed)
+        if self._owner == os.getpid():
+            self._write(self.nonce.encode() + b"=" + packed)
 
     def _write(self, data: bytes) -> None:
         self.sent += len(data)
-        try:
-            while data:
-                data = data[os.write(self._writer, data) :]
-        except OSError:
-            pass
+        if _place_of(self._writer) == self._place:
+            _write_all(self._writer, data)
+
+
+class Aside:
+    """The wire for what a program does on its way: what it reads and prints, and where it hangs.
+
+    These are told by objects that a program can come to, as what stands for ``input``. So they have
+    a random text of their own, by which nobody can say how the run ended. Processes that the
+    program forks tell what they read and print as well.
+    """
+
+    def __init__(self, channel: Channel) -> None:
+        self._writer, self._place = channel._writer, channel._place
+        self.nonce = self.mark = ""
+
+    def send(self, kind: str, **fields: Any) -> None:
+        """Send one message."""
+        fields["k"] = kind
+        if _place_of(self._writer) == self._place:
+            _write_all(self._writer, (self.nonce + as_json(fields) + "\n").encode())
+
+
+def _place_of(descriptor: int) -> Any:
+    """What a descriptor leads to; a program may have closed ours, and opened something there."""
+    try:
+        found = os.fstat(descriptor)
+    except OSError:
+        return None
+    return found.st_dev, found.st_ino
+
+
+def _write_all(descriptor: int, data: bytes) -> None:
+    try:
+        while data:
+            data = data[os.write(descriptor, data) :]
+    except OSError:
+        pass
