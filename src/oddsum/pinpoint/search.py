@@ -15,7 +15,7 @@ from oddsum.check.traced import Cancelled
 from oddsum.languages import language_for
 from oddsum.languages.language import Interpreter
 from oddsum.languages.scene import Scene
-from oddsum.model.case import Case, Plan
+from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.claim import Claim
 from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
@@ -119,7 +119,7 @@ class _Search:
             confirmed = self._single(screen, scenes, sight, gathered)
             if not any(c.whole for c in confirmed):
                 confirmed += self._double(screen, scenes, gathered)
-            remarks = _remarks(screen.unsure)
+            remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(sight.stories, self.results)
         if unsteady:
@@ -321,6 +321,28 @@ def _spread(ranked: list[Screening]) -> list[Screening]:
         (rest if places in seen else first).append(one)
         seen.add(places)
     return first + rest
+
+
+_WANTED: dict[Allow, str] = {
+    "network": "reaches the network or another program",
+    "processes": "starts other programs",
+    "files": "writes outside of its own folder",
+}
+
+
+def _refused(refused: dict[int, tuple[Allow, ...]]) -> tuple[str, ...]:
+    """What the fence kept the program from in its trials, and how it can be let."""
+    wanted = sorted({kind for kinds in refused.values() for kind in kinds})
+    if not wanted:
+        return ()
+    does = " and ".join(_WANTED[w] for w in wanted)
+    which = "case" if len(refused) == 1 else "cases"
+    allowing = ", ".join(f'"{w}"' for w in wanted)
+    return (
+        f"The program {does} in {which} {', '.join(map(str, sorted(refused)))}. Trials run behind "
+        "a fence and were refused that, so what they show of it may be wrong. If you trust the "
+        f"program, write allow = [{allowing}] at the top of the plan.",
+    )
 
 
 def _remarks(unsure: set[int]) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from concurrent.futures import ThreadPoolExecutor
 
 from oddsum.compare.judge import agrees, judge
 from oddsum.languages.language import Interpreter
-from oddsum.model.case import Case, Plan
+from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
@@ -44,6 +44,7 @@ class TrialRunner(Removable):
         self._took: dict[int, float] = {}
         self._knows: set[tuple[int, int]] = set()  # which process knows a case's own run
         self.unsure: set[int] = set()  # cases that do not come out the same in a trial
+        self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refuses it
         self._workers = max(1, os.cpu_count() or 1)
         self._benches = [TrialBench(plan, files, interpreter) for _ in range(self._workers)]
 
@@ -117,6 +118,8 @@ class TrialRunner(Removable):
         self._knows.add((id(bench), case.number))
         if judge(case, settings, screened.run).outcome is not result.outcome:
             self.unsure.add(case.number)
+        if screened.refused:
+            self.refused[case.number] = screened.refused
         ticks = 0 if result.outcome is Outcome.ENDLESS else screened.ticks
         self._took[case.number] = took
         self.near[case.number] = nearness(case, screened.run)

@@ -281,6 +281,9 @@ def _remarks(heard: Heard, end: Message, is_utf8: bool, ending: str) -> tuple[st
         remarks.append("It waits for keys, clicks or a timer, which never come in a run.")
     if drawn.get("cut"):
         remarks.append("It drew more lines than are kept; the first 20,000 are.")
+    if end.get("refused"):
+        wanted = ", ".join(end["refused"])
+        remarks.append(f"The fence refused it what it wanted ({wanted}); see `allow` of the plan.")
     if not is_utf8:
         remarks.append(NOT_UTF8)
     if heard.foreign:

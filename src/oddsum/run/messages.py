@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 import msgspec
 
+from oddsum.model.case import Allow
 from oddsum.model.outcome import ErrorInfo, Returned
 from oddsum.model.picture import Picture
 
@@ -114,6 +115,7 @@ class _Told(TypedDict):
     checked: NotRequired[bool | None]
     check_error: NotRequired[str]
     drawn: NotRequired[Picture | None]
+    refused: NotRequired[list[Allow]]
 
 
 class _End(_Told):

@@ -13,7 +13,7 @@ from typing import Any
 import msgspec
 
 from oddsum.languages.language import Interpreter
-from oddsum.model.case import Case, Plan
+from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
@@ -41,12 +41,14 @@ class Allowance(msgspec.Struct, frozen=True):
 class Screened(msgspec.Struct, frozen=True):
     """What a trial did. ``ticks`` counts the rounds and calls it took.
 
-    ``same``: it did what the program does without the edit, and ``run`` is that run.
+    ``same``: it did what the program does without the edit, and ``run`` is that run. ``refused`` is
+    what the fence refused it, in the words of a plan's ``allow``.
     """
 
     run: Run
     ticks: int
     same: bool = False
+    refused: tuple[Allow, ...] = ()
 
 
 class TrialBench(Removable):
@@ -97,7 +99,7 @@ class TrialBench(Removable):
         run = _run_of(answer)
         if not edits:
             self._unedited[case.number] = run
-        return Screened(run, answer["ticks"])
+        return Screened(run, answer["ticks"], refused=tuple(answer.get("refused", ())))
 
     def _start(self) -> None:
         read_end, self._to = os.pipe()

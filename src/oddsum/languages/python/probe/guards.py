@@ -40,6 +40,7 @@ _REFUSAL = {
     **dict.fromkeys(_SPAWNING, "behind the fence a run starts no other programs"),
     **dict.fromkeys(_REACHING, "behind the fence a run reaches no network and no other program"),
 }
+_KIND = {**dict.fromkeys(_SPAWNING, "processes"), **dict.fromkeys(_REACHING, "network")}
 
 
 def limit_memory(megabytes: float) -> None:
@@ -156,9 +157,10 @@ class Fence:
     def __init__(self, folder: str, allow: list[str]) -> None:
         self.room = os.path.dirname(os.path.realpath(folder)) + os.sep
         self.files = "files" in allow
-        self.refused = (frozenset() if "processes" in allow else _SPAWNING) | (
+        self.barred = (frozenset() if "processes" in allow else _SPAWNING) | (
             frozenset() if "network" in allow else _REACHING
         )
+        self.refused: set[str] = set()  # what it wanted, in the words of ``allow``
         self.up, self.dirty, self.spoilt = False, False, False
         sys.addaudithook(self._hook)
 
@@ -175,9 +177,10 @@ class Fence:
                 self._allow_inside(path)
         elif event in _WITHOUT_A_WORD:
             self.dirty = True
-        elif event in self.refused:
+        elif event in self.barred:
             self.spoilt = True
-            raise PermissionError(_REFUSAL[event] if event in _REFUSAL else f"not allowed: {event}")
+            self.refused.add(_KIND[event])
+            raise PermissionError(_REFUSAL[event])
         elif event in _SPOILING:
             self.spoilt = True
 
@@ -187,6 +190,7 @@ class Fence:
             return
         real = os.path.realpath(os.fsdecode(path))
         if not (real + os.sep).startswith(self.room) and real not in _DEVICES:
+            self.refused.add("files")
             raise PermissionError(f"behind the fence a run writes in its own folder, not to {real}")
 
 

@@ -46,8 +46,10 @@ def go(one: Prepared) -> int:
     program, console = one.program, one.console
     channel.own()
     heard = _overhear(console) if case.get("check") is not None else []
+    refused: set[str] = set()
     if one.request.get("fence") is not None:
-        guards.Fence(one.request["folder"], one.request["fence"]).up = True
+        fence = guards.Fence(one.request["folder"], one.request["fence"])
+        fence.up, fence.refused = True, refused
     watch = guards.EndlessWatch(channel.aside, program.is_own)
     before = guards.cpu_seconds()
     guards.limit_memory(limits["memory"])
@@ -65,6 +67,7 @@ def go(one: Prepared) -> int:
         if type(cut).__name__ != "Cut":
             raise
         os._exit(72)
+    told["refused"] = sorted(refused)
     return _report(told, program, console, channel, one.recorder, watch, before)
 
 

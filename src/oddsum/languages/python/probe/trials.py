@@ -85,11 +85,12 @@ class _Bench:
         written = {n: _content(os.path.join(self.folder, n)) for n in case.get("writes") or {}}
         self.state.restore()
         dirty, self.fence.dirty = self.fence.dirty, False
+        refused, self.fence.refused = sorted(self.fence.refused), set()
         output, asked = console.output()
         did = {**told, "output": output, "asked": asked, "unread": console.unread()[:1000],
                "written": written, "drawn": stand_in.told()}  # fmt: skip
         about = {"id": trial["id"], "case": trial["case"], "spoilt": self.fence.spoilt,
-                 "dirty": dirty,
+                 "dirty": dirty, "refused": refused,
                  "ticks": trial["rounds"] - self.guard.left}  # fmt: skip
         if self.edits and did == self.unedited.get(trial["case"]):
             return {**about, "same": True}  # most edits: nothing to send, nothing to judge

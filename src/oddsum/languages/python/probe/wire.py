@@ -30,7 +30,8 @@ end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``u
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,
            the lines that a ``call`` leaves out
 trial      trials: ``id``, ``case`` and the fields of ``end`` with ``output`` (base64), ``asked``,
-           ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``, ``dirty``
+           ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``, ``dirty``, and
+           ``refused``, what the fence refused it, in the words of a plan's ``allow``
 =========  =====================================================================================
 
 A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see
