@@ -183,7 +183,7 @@ class _Check:
         results = check_all(plan, interpreter, files=files)
         seconds = time.monotonic() - started
         more = self._more(plan, interpreter, results) if self.how == "text" else ()
-        answer(write("check", self.how, plan, results, seconds, *more), self.out, force)
+        answer(write("check", self.how, plan, results, seconds, *more), self.how, self.out, force)
         return results
 
     def _more(
@@ -246,7 +246,7 @@ def trace(
         names = tuple(n.strip() for n in (variables or "").split(",") if n.strip())
         shown = Shown(function, lines_from(lines) if lines else (), names)
         found, result = trace_case(plan, case, interpreter, watches=watches)
-        answer(write("trace", how, found, full, shown), out, force)
+        answer(write("trace", how, found, full, shown), how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     for remark in (*found.remarks, found.left_out):
@@ -257,14 +257,15 @@ def trace(
 
 
 def _more_commands() -> None:
-    """``oddsum plan ...``, ``ask``, ``chart``, ``report``, ``completion``: each in its own file."""
+    """``oddsum plan ...``, ``ask``, ``chart`` and the others that have a file of their own."""
     from oddsum.cli_ask import ask
     from oddsum.cli_chart import chart
     from oddsum.cli_completion import completion
+    from oddsum.cli_doctor import doctor
     from oddsum.cli_plan import plan
     from oddsum.cli_report import report
 
-    for command in (plan, ask, chart, report, completion):
+    for command in (plan, ask, chart, report, doctor, completion):
         cli.add_command(command)
 
 
@@ -304,7 +305,7 @@ def pinpoint(
             on_progress=_progress(),
             claims=_claims(plan),
         )
-        answer(write("pinpoint", how, found, depth), out, force)
+        answer(write("pinpoint", how, found, depth), how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     sys.exit(Status.ODD if found.odd else Status.FINE)

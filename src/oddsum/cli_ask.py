@@ -59,7 +59,7 @@ def ask(
         plan, interpreter, case = case_to_trace(program, plan_file, chosen, python)
         trace, result = trace_case(plan, case, interpreter)
         asked = Asked(plan, case, interpreter, Story(trace), result.run, step, line, name.strip())
-        answer(write("ask", how, question, asked, asked_of(question, asked)), out, force)
+        answer(write("ask", how, question, asked, asked_of(question, asked)), how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     for remark in (*trace.remarks, trace.left_out):

@@ -6,11 +6,13 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, get_args
 
 import click
 
+from oddsum.model.case import Allow
 from oddsum.model.errors import OddSumError
+from oddsum.source.visible import visible
 
 if TYPE_CHECKING:
     from oddsum.languages.language import Interpreter, Station
@@ -24,9 +26,25 @@ def common(command: Callable[..., Any]) -> Callable[..., Any]:
         click.option("--force", is_flag=True, help="Overwrite the file given with --out."),
         click.option("--python", "python", help="The interpreter that runs the program."),
         click.option("-o", "--out", type=click.Path(path_type=Path), help="Write to this file."),
+        click.option(
+            "--allow",
+            type=click.Choice(get_args(Allow)),
+            multiple=True,
+            expose_value=False,
+            callback=_keep_allowed,
+            help="Say yes, once, to what the plan asks to be allowed.",
+        ),
     ):
         command = option(command)
     return command
+
+
+_ALLOWED = "oddsum.allowed"
+
+
+def _keep_allowed(ctx: click.Context, _option: click.Parameter, kinds: tuple[str, ...]) -> None:
+    """What was given with --allow, for ``ready``: no command has to hand it on."""
+    ctx.meta[_ALLOWED] = kinds
 
 
 PROGRAM = click.argument("program", type=click.Path(path_type=Path))
@@ -70,7 +88,7 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     from oddsum.model.errors import PlanError
     from oddsum.plan.find import choose_plan, missing_plan
     from oddsum.plan.read import read_plan
-    from oddsum.settings.user import with_limits
+    from oddsum.settings.user import with_settings
     from oddsum.source.program import find_program
 
     find_program(program)
@@ -78,7 +96,8 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     if path is None:
         raise missing_plan(program)
     settings = _settings()
-    plan = with_limits(read_plan(path, program), settings)
+    written = read_plan(path, program)
+    plan = with_settings(written, _consented(written, settings))
     if not plan.active():
         raise PlanError(
             f"{path.name} has no case to run.",
@@ -90,6 +109,25 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     )
     say(interpreter.remark)
     return plan, interpreter
+
+
+def _consented(plan: Plan, settings: UserSettings) -> UserSettings:
+    """The settings, with the answer that --allow gives; what nobody has answered yet is told."""
+    from oddsum.model.case import allowing
+    from oddsum.settings.user import answered, change_setting, unanswered
+
+    context = click.get_current_context(silent=True)
+    given = context.meta.get(_ALLOWED, ()) if context is not None else ()
+    if given:
+        return change_setting("allowed", answered(plan, given, settings))
+    asked = unanswered(plan, settings)
+    if asked:
+        options = " ".join(f"--allow {one}" for one in asked)
+        say(
+            f"The plan asks that runs behind the fence may {allowing(asked)}. They may not, until "
+            f"you say so, once: {options}"
+        )
+    return settings
 
 
 def _settings() -> UserSettings:
@@ -112,17 +150,21 @@ def refuse_other_languages(plan: Plan, station: Station) -> None:
         raise PlanError(refusal, hint="`oddsum check` compares programs in any language.")
 
 
-def answer(text: str, out: Path | None, force: bool) -> None:
-    """Print the answer, or write it where --out says."""
+_EXACT = {"csv", "xml", "html"}  # written to the letter, but for a terminal; json is escaped
+
+
+def answer(text: str, how: str, out: Path | None, force: bool) -> None:
+    """Print the answer, written in the format ``how``, or write it where --out says."""
+    if how not in _EXACT or (out is None and sys.stdout.isatty()):
+        text = visible(text)
     if out is None:
         sys.stdout.write(text)
         sys.stdout.flush()
         return
     refuse_there(out, force)
-    try:
-        out.write_text(text, encoding="utf-8")
-    except OSError as error:
-        raise OddSumError(f"{out} cannot be written: {error.strerror}.") from error
+    from oddsum.source.save import replace_file
+
+    replace_file(out, text.encode("utf-8", "replace"))
 
 
 def refuse_there(path: Path, force: bool) -> None:
@@ -148,7 +190,7 @@ def tell(error: OddSumError, how: str) -> int:
 def say(text: Any) -> None:
     """Tell something on standard error; nothing, where there is nothing to tell."""
     if text:
-        click.echo(text, err=True)
+        click.echo(visible(str(text)), err=True)
 
 
 def case_to_trace(

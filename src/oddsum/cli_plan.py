@@ -142,7 +142,7 @@ def export(
     try:
         found, interpreter = ready(program, plan_file, python)
         results = () if no_run else check_all(found, interpreter)
-        answer(write("plan", how, found, results), out, force)
+        answer(write("plan", how, found, results), how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, "text"))
 
@@ -170,7 +170,7 @@ def advise(
     try:
         found, interpreter = _ready_or_none(program, plan_file, python)
         advice = look(found, interpreter, check_all(found, interpreter))
-        answer(write("advice", how, found, advice), out, force)
+        answer(write("advice", how, found, advice), how, out, force)
         cases = [p.case for p in advice.proposals if p.case is not None]
         if added and cases:
             file = _plan_file(program, plan_file)

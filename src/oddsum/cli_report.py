@@ -52,7 +52,7 @@ def report(
         cases = [choose_case(plan, name) for name in chosen]
         level = LEVELS.index(reveal) if reveal in LEVELS else -1 if reveal else None
         found, remarks = assemble(plan, interpreter, History(program), chosen=cases, level=level)
-        answer(write("report", kind, found), out, force)
+        answer(write("report", kind, found), kind, out, force)
     except OddSumError as error:
         sys.exit(tell(error, "text"))
     for remark in remarks:

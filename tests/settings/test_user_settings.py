@@ -12,7 +12,7 @@ from oddsum.settings.user import (
     change_setting,
     read_settings,
     settings_file,
-    with_limits,
+    with_settings,
 )
 
 
@@ -68,7 +68,7 @@ def test_a_folder_that_cannot_be_written_is_told(tmp_path, monkeypatch):
 
 def test_a_plan_s_own_limits_go_before_the_user_s(tmp_path):
     mine = UserSettings(timeout=5.0, memory=64.0)
-    plan = with_limits(Plan(program=tmp_path, settings=Settings(timeout=1.0)), mine)
+    plan = with_settings(Plan(program=tmp_path, settings=Settings(timeout=1.0)), mine)
     assert (plan.settings.timeout, plan.settings.memory, plan.settings.output) == (1.0, 64.0, None)
 
 

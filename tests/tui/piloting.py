@@ -9,11 +9,26 @@ from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
 from pathlib import Path
 
+from textual.css.stylesheet import Stylesheet
 from textual.pilot import Pilot
 
 from oddsum.tui.app import OddSumApp
 
 WIDE, NARROW = (160, 47), (80, 24)
+_parse, _parsed = Stylesheet._parse_rules, {}  # type: ignore[var-annotated]
+
+
+def _parse_once(self: Stylesheet, css: str, *more: object, **named: object) -> object:
+    """Each test has an application of its own; reading all their style sheets anew is a sixth of
+    what such a test takes.
+    """
+    key = css, more, tuple(named.items()), tuple(sorted(self._variables.items()))
+    if key not in _parsed:
+        _parsed[key] = _parse(self, css, *more, **named)  # type: ignore[arg-type]
+    return _parsed[key]
+
+
+Stylesheet._parse_rules = _parse_once  # type: ignore[method-assign, assignment]
 
 
 @asynccontextmanager

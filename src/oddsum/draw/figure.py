@@ -18,6 +18,8 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, BinaryIO
 
 from oddsum.model.errors import OddSumError
+from oddsum.source.save import replace_file
+from oddsum.source.visible import visible
 
 if TYPE_CHECKING:
     from matplotlib.figure import Figure
@@ -56,11 +58,7 @@ def save(path: Path, drawing: Drawing) -> None:
             f"A chart cannot be written as {ending}.", hint="Name the file .svg or .pdf."
         )
     data = _drawn(drawing, kind)
-    try:
-        path.write_bytes(data)
-    except OSError as error:
-        why = (error.strerror or str(error)).lower()
-        raise ChartError(f"The chart cannot be written: {why}.", file=path.name) from None
+    replace_file(path, data)
 
 
 def svg(drawing: Drawing) -> str:
@@ -85,4 +83,5 @@ def _drawn(drawing: Drawing, kind: str) -> bytes:
                 drawing.draw(figure)
                 figure.savefig(written, format=kind, metadata=dated)
         written.seek(0)
-        return written.read()
+        data = written.read()
+        return visible(data.decode("utf-8")).encode("utf-8") if kind == "svg" else data

@@ -6,13 +6,14 @@ import json
 from typing import Any
 
 from oddsum.model.errors import OddSumError
+from oddsum.source.visible import escaped
 
 FORMAT = 1
 
 
 def dump(fields: dict[str, Any]) -> str:
     """One answer as json text with a line end; ``format`` comes first."""
-    return json.dumps({"format": FORMAT, **fields}, ensure_ascii=False, indent=2) + "\n"
+    return escaped(json.dumps({"format": FORMAT, **fields}, ensure_ascii=False, indent=2)) + "\n"
 
 
 def dump_error(error: OddSumError) -> str:

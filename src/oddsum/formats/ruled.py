@@ -4,13 +4,15 @@ from __future__ import annotations
 
 from rich.cells import cell_len, set_cell_size
 
+from oddsum.source.visible import visible
+
 WIDTH = 80
 SINGLE, DOUBLE = "─", "═"
 
 
 def fit(text: str, width: int) -> str:
     """One line of text in exactly so many cells, cut with … where it is longer."""
-    flat = text.replace("\t", " ")
+    flat = visible(text.replace("\t", " "), kept="")
     if cell_len(flat) > width:
         flat = set_cell_size(flat, max(0, width - 1)).rstrip() + "…"
     return set_cell_size(flat, width)

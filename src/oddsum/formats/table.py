@@ -17,6 +17,7 @@ FORMATS: dict[str, tuple[str, ...]] = {
     "plan": ("md", "csv"),
     "advice": ("text", "json"),
     "report": ("html", "md"),
+    "doctor": ("text", "json"),
 }
 
 

@@ -57,6 +57,9 @@ class Running(Protocol):
     def find_interpreter(self, program: Path, named: str | None) -> Interpreter:
         """What runs the program: the one named, else the learner's own. Raises InterpreterError."""
 
+    def interpreters(self) -> tuple[Interpreter, ...]:
+        """All that this machine offers to run programs of the language, each once."""
+
     def probe(self) -> Probe:
         """What is started inside it."""
 

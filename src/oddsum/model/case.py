@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Literal, get_args
 
@@ -16,6 +17,18 @@ Reveal = Literal["where", "what", "how"]
 LEVELS: tuple[Reveal, ...] = get_args(Reveal)  # how far a lead is uncovered, the least first
 TopLevel = Literal["needed", "all"]
 Allow = Literal["network", "processes", "files"]  # what a run may do inside the fence
+ALLOWING: dict[Allow, str] = {  # in words
+    "network": "reach the network or other programs",
+    "processes": "start other programs",
+    "files": "write outside of their own folder",
+}
+
+
+def allowing(wanted: Iterable[Allow]) -> str:
+    """What runs are to be allowed, in words: ``reach the network and start other programs``."""
+    said = [words for kind, words in ALLOWING.items() if kind in set(wanted)]
+    return " and ".join(filter(None, (", ".join(said[:-1]), *said[-1:])))
+
 
 DEFAULT_TIMEOUT = 2.0  # seconds of processor time
 WALL_FACTOR = 5.0  # wall clock seconds a case may take, per second of processor time

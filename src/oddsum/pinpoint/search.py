@@ -15,7 +15,7 @@ from oddsum.check.traced import Cancelled
 from oddsum.languages import language_for
 from oddsum.languages.language import Interpreter
 from oddsum.languages.scene import Scene
-from oddsum.model.case import Allow, Case, Plan
+from oddsum.model.case import Allow, Case, Plan, allowing
 from oddsum.model.claim import Claim
 from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
@@ -323,25 +323,18 @@ def _spread(ranked: list[Screening]) -> list[Screening]:
     return first + rest
 
 
-_WANTED: dict[Allow, str] = {
-    "network": "reaches the network or another program",
-    "processes": "starts other programs",
-    "files": "writes outside of its own folder",
-}
-
-
 def _refused(refused: dict[int, tuple[Allow, ...]]) -> tuple[str, ...]:
     """What the fence kept the program from in its trials, and how it can be let."""
     wanted = sorted({kind for kinds in refused.values() for kind in kinds})
     if not wanted:
         return ()
-    does = " and ".join(_WANTED[w] for w in wanted)
     which = "case" if len(refused) == 1 else "cases"
-    allowing = ", ".join(f'"{w}"' for w in wanted)
+    asked = ", ".join(f'"{w}"' for w in wanted)
     return (
-        f"The program {does} in {which} {', '.join(map(str, sorted(refused)))}. Trials run behind "
-        "a fence and were refused that, so what they show of it may be wrong. If you trust the "
-        f"program, write allow = [{allowing}] at the top of the plan.",
+        f"In {which} {', '.join(map(str, sorted(refused)))} the program wants to "
+        f"{allowing(wanted).replace('their', 'its')}. Trials run behind a fence and were refused "
+        "that, so what they show of it may be wrong. If you trust the program, write "
+        f"allow = [{asked}] at the top of the plan.",
     )
 
 

@@ -41,6 +41,12 @@ def rooms_folder() -> Path:
         return _mine[1]
 
 
+def leave_rooms() -> None:
+    """Take the folder of this process away, where it has one."""
+    if _mine is not None and _mine[0] == os.getpid():
+        remove_tree(_mine[1])
+
+
 def sweep() -> int:
     """Take away the folders of processes that are gone; returns how many there were."""
     swept = 0

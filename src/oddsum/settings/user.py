@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import difflib
 import tomllib
+from collections.abc import Iterable
 from pathlib import Path
 from typing import Literal
 
 import msgspec
 from platformdirs import user_config_path
 
-from oddsum.model.case import Plan, Reveal, Settings
+from oddsum.model.case import Allow, Plan, Reveal, Settings
 from oddsum.model.errors import OddSumError
 from oddsum.source.save import replace_file
 
@@ -25,7 +26,8 @@ class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_o
     ``plain_marks``: characters of sure width in place of the glyphs. ``interpreter`` and ``editor``
     are commands, blank for finding one. ``reveal``: how far a lead is uncovered when it is first
     seen. ``timeout`` is in seconds of processor time, ``memory`` and ``output`` in MB; they hold
-    for plans that say nothing of their own.
+    for plans that say nothing of their own. ``fence``: plain runs are fenced in, whatever the plan
+    says. ``allowed`` are answers to what plans ask for in ``allow``, by the plan's whole path.
     """
 
     theme: Literal["lamp", "paper"] = "lamp"
@@ -36,6 +38,8 @@ class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_o
     timeout: float | None = None
     memory: float | None = None
     output: float | None = None
+    fence: bool = False
+    allowed: dict[str, tuple[Allow, ...]] = {}
     walk_seen: bool = False  # whether the first-run walk was put away
 
 
@@ -123,9 +127,30 @@ def _plainly(text: str) -> str:
     return f"{place.rstrip('`')}: {said}" if place else said
 
 
-def with_limits(plan: Plan, settings: UserSettings) -> Plan:
-    """A plan that takes the user's limits where it has none of its own."""
+def with_settings(plan: Plan, settings: UserSettings) -> Plan:
+    """A plan on the user's terms: their limits where it has none of its own, the fence where they
+    want it, and of what it asks to be allowed only what they have said yes to.
+    """
     own = Settings(timeout=settings.timeout, memory=settings.memory, output=settings.output)
-    if own == Settings():
-        return plan
-    return msgspec.structs.replace(plan, settings=plan.settings.over(own))
+    given = settings.allowed.get(_path_of(plan), ())
+    return msgspec.structs.replace(
+        plan,
+        settings=plan.settings.over(own),
+        fence=plan.fence or settings.fence,
+        allow=tuple(one for one in plan.allow if one in given),
+    )
+
+
+def unanswered(plan: Plan, settings: UserSettings) -> tuple[Allow, ...]:
+    """What a plan as it was written asks to be allowed, where nobody has said yes or no to it."""
+    return () if _path_of(plan) in settings.allowed else plan.allow
+
+
+def answered(plan: Plan, given: Iterable[Allow], settings: UserSettings) -> dict[str, list[Allow]]:
+    """The answers kept, with one to a plan: what it may, of what it asks for."""
+    kept = {path: list(one) for path, one in settings.allowed.items()}
+    return {**kept, _path_of(plan): [one for one in plan.allow if one in set(given)]}
+
+
+def _path_of(plan: Plan) -> str:
+    return str((plan.file or plan.program).absolute())

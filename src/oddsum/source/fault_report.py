@@ -25,15 +25,18 @@ def fault_told(error: BaseException, where: str, version: str) -> OddSumError:
 
 
 def _written(error: BaseException, where: str, version: str) -> Path | None:
-    name = f"oddsum-fault-{time.strftime('%Y%m%d-%H%M%S')}.txt"
+    name = f"oddsum-fault-{time.strftime('%Y%m%d-%H%M%S')}-"
     lines = [
         f"Odd Sum {version}, Python {platform.python_version()}, {sys.platform}",
         f"at: {where}",
         *traceback.format_exception(error),
     ]
     try:
-        path = Path(tempfile.gettempdir()) / name
-        path.write_text("\n".join(lines), encoding="utf-8", errors="replace")
+        handle, path = tempfile.mkstemp(
+            prefix=name, suffix=".txt"
+        )  # a name nobody can lie in wait at
+        with open(handle, "w", encoding="utf-8", errors="replace") as file:
+            file.write("\n".join(lines))
     except OSError:
         return None
-    return path
+    return Path(path)

@@ -18,17 +18,20 @@ class SaveError(OddSumError):
 
 
 def replace_file(path: Path, data: bytes) -> None:
-    """Write a file whole. Its rights stay; a link to it stays a link. Raises SaveError.
+    """Write a file whole, or, where a device or a pipe is meant, into it.
 
-    A file that may not be written is refused, although its folder would let it be replaced: who
-    took the right away meant it.
+    Its rights stay; a link to it stays a link. Raises SaveError. A file that may not be written is
+    refused, although its folder would let it be replaced: who took the right away meant it.
     """
     path = path.resolve()
     temporary = ""
     try:
+        if path.exists() and not path.is_file():  # a device, a pipe: nothing to put in its place
+            path.write_bytes(data)
+            return
         if path.exists() and not (os.access(path, os.W_OK) and path.stat().st_mode & 0o222):
             raise PermissionError(errno.EACCES, "it is read-only")
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name}.")
+        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name[:80]}.")
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()

@@ -20,6 +20,7 @@ from oddsum.tui.commands import SettingsCommands
 from oddsum.tui.edge import Carried, Edge
 from oddsum.tui.glyphs import use_plain_marks
 from oddsum.tui.keys_in_order import KeysInOrder
+from oddsum.tui.printable import Printable
 from oddsum.tui.screens.check import CheckScreen
 from oddsum.tui.screens.station import Station
 from oddsum.tui.theme import THEMES
@@ -78,6 +79,7 @@ class OddSumApp(App[None]):
         self.keys_in_order.shut = True  # until it is known what they are meant for
         settings = self.workspace.preferences.settings
         use_plain_marks(settings.plain_marks)
+        self._filters.append(Printable())
         for theme in THEMES:
             self.register_theme(theme)
         self.theme = settings.theme

@@ -10,6 +10,7 @@ from rich.cells import cell_len, set_cell_size
 from rich.segment import Segment
 from textual.strip import Strip
 
+from oddsum.source.visible import visible
 from oddsum.tui.theme import ink
 
 
@@ -85,4 +86,4 @@ def clean(text: str) -> str:
     """Text for one line of the screen: control characters made visible."""
     if text.isprintable():
         return text
-    return "".join(c if c.isprintable() else {"\t": "    ", "\n": "⏎"}.get(c, "·") for c in text)
+    return visible(text.replace("\t", "    ").replace("\n", "⏎"))

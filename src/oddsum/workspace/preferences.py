@@ -5,11 +5,18 @@ from __future__ import annotations
 import msgspec
 
 from oddsum.languages import language_of
-from oddsum.model.case import LEVELS, Plan
+from oddsum.model.case import LEVELS, Plan, allowing
 from oddsum.model.errors import OddSumError
-from oddsum.settings.user import UserSettings, change_setting, read_settings, with_limits
+from oddsum.settings.user import (
+    UserSettings,
+    answered,
+    change_setting,
+    read_settings,
+    unanswered,
+    with_settings,
+)
 from oddsum.workspace.checking import Checking
-from oddsum.workspace.interface import Interface, Part
+from oddsum.workspace.interface import Choice, Interface, Part
 from oddsum.workspace.pinpointing import Pinpointing
 
 # What a case may take, by the setting's key: what is asked, and what holds without it.
@@ -35,6 +42,8 @@ class Preferences:
     ) -> None:
         self._checking, self._pinpointing, self._interface = checking, pinpointing, interface
         self.settings, self._fault = read_settings()
+        self._read: Plan | None = None  # as it was written, before anything was put to it
+        self._asks = False
         self._named = python
         checking.python = python or self.settings.interpreter or None
         checking.limited = self.limited
@@ -46,8 +55,46 @@ class Preferences:
             self._interface.say(str(self._fault), "warning", 15)
 
     def limited(self, plan: Plan) -> Plan:
-        """A plan with the user's limits where it has none of its own."""
-        return with_limits(plan, self.settings)
+        """A plan as it was read, on the user's terms."""
+        self._read = plan
+        return with_settings(plan, self.settings)
+
+    def ask(self) -> None:
+        """Ask what the plan's runs may do behind the fence, where nobody has said so yet."""
+        wanted = unanswered(self._read, self.settings) if self._read is not None else ()
+        if wanted and not self._asks:
+            self._asks = True
+            self.ask_again()
+
+    def ask_again(self) -> None:
+        """Ask it, whatever was answered before."""
+        plan = self._read
+        if plan is None or not plan.allow:
+            self._interface.say("The plan asks for nothing: its runs stay behind the fence.")
+            return
+        said = (
+            f"The plan asks that runs behind the fence may {allowing(plan.allow)}.",
+            "Trials change the program and run it: what it does then, nobody has read before.",
+            "Say yes only if you know the program and whoever wrote its plan.",
+        )
+        answers = ("no", "No, hold them"), ("yes", "Yes, for this plan")
+        choice = Choice("WHAT ITS RUNS MAY DO", said, answers)
+        self._interface.choose(choice, lambda answer: self._answer(plan, answer))
+
+    def _answer(self, plan: Plan, answer: str) -> None:
+        self._asks = False
+        given = plan.allow if answer == "yes" else ()
+        before = self._checking.plan
+        self.choose("allowed", answered(plan, given, self.settings))
+        self._checking.reread()
+        if self._checking.plan != before:
+            self._checking.check_all()
+
+    def choose_fence(self, fence: bool) -> None:
+        """Whether plain runs are fenced in, whatever their plan says."""
+        self.choose("fence", fence)
+        self._checking.reread()
+        self._checking.check_all()
 
     def choose(self, key: str, value: object) -> None:
         """Keep a setting. It holds for now in any case; that it was not kept is told."""

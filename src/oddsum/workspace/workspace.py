@@ -97,6 +97,7 @@ class Workspace:
         self.recording.read()
         self.autosave.look()
         self.preferences.say_fault()
+        self.preferences.ask()
         self._watch_files()
         self._interface.changed(*EVERYTHING)
 
@@ -151,6 +152,7 @@ class Workspace:
         self._program_changed()
         if checking.fault is None and checking.plan is not None:
             checking.check_all()
+        self.preferences.ask()
         self._interface.changed(*EVERYTHING)
 
     def _program_changed(self) -> None:

@@ -32,6 +32,9 @@ class Running:
     def find_interpreter(self, program, named):
         return Interpreter(sys.executable, (1, 0, 0), language="Pier")
 
+    def interpreters(self):
+        return (self.find_interpreter(None, None),)
+
     def probe(self):
         return Probe(str(HARBOUR))
 

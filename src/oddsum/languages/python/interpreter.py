@@ -16,6 +16,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.errors import InterpreterError
 
 OLDEST = (3, 9)
+_NEWEST = 15  # of the minor versions that are looked for
 _ASK = "import json,sys;print(json.dumps([sys.executable,list(sys.version_info[:3])]))"
 
 
@@ -37,6 +38,19 @@ def find_interpreter(program: Path, named: str | None = None) -> Interpreter:
         too_old = f"{candidate} is {found.title}, which is too old; 3.9 is needed."
     own = Interpreter(sys.executable, tuple(sys.version_info[:3]))  # type: ignore[arg-type]
     return msgspec.structs.replace(own, remark=too_old)
+
+
+def interpreters() -> tuple[Interpreter, ...]:
+    """Those that a program could be run with here: active, on PATH by any version, our own."""
+    names = ["python3", *(f"python3.{minor}" for minor in range(OLDEST[1], _NEWEST + 1))]
+    found = [
+        *_candidates(Path()),
+        *filter(None, map(shutil.which, names)),
+        sys.executable,
+    ]
+    asked = (_ask(str(one)) for one in found)
+    usable = {one.path: one for one in asked if one is not None and one.version[:2] >= OLDEST}
+    return tuple(usable.values())
 
 
 def _named(name: str) -> Interpreter:

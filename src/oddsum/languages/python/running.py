@@ -5,10 +5,10 @@ from __future__ import annotations
 from pathlib import Path
 
 from oddsum.languages.language import Probe
-from oddsum.languages.python.interpreter import find_interpreter
+from oddsum.languages.python.interpreter import find_interpreter, interpreters
 from oddsum.languages.python.probe.wire import unpack
 
-__all__ = ["find_interpreter", "probe", "unpack"]
+__all__ = ["find_interpreter", "interpreters", "probe", "unpack"]
 
 
 def probe() -> Probe:

@@ -6,7 +6,6 @@ together is looked at from outside, a few times a second, by the warden (``keepe
 
 from __future__ import annotations
 
-import contextlib
 import os
 import resource
 import sys
@@ -26,12 +25,16 @@ def restrict(memory: int, cpu: int) -> None:
     if cpu:
         wanted[resource.RLIMIT_CPU] = cpu
     for kind, value in wanted.items():
-        with contextlib.suppress(OSError, ValueError):
-            resource.setrlimit(kind, (value, value))
-    with contextlib.suppress(OSError, ValueError):
-        soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
-        most = min(n for n in (MOST_OPEN, soft, hard) if n >= 0)
-        resource.setrlimit(resource.RLIMIT_NOFILE, (most, hard))
+        _limit(kind, value, value)
+    soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
+    _limit(resource.RLIMIT_NOFILE, min(n for n in (MOST_OPEN, soft, hard) if n >= 0), hard)
+
+
+def _limit(kind: int, soft: int, hard: int) -> None:
+    try:
+        resource.setrlimit(kind, (soft, hard))
+    except (OSError, ValueError):
+        pass  # it is lower already, or this system has none: what is here is held from outside too
 
 
 def struck(family: list[int], folder: str, memory: int) -> str:

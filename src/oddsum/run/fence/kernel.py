@@ -5,7 +5,10 @@ from __future__ import annotations
 import ctypes
 import os
 import sys
-from typing import Any
+
+TYPE_CHECKING = False  # typing takes longer to load than all of this
+if TYPE_CHECKING:
+    from typing import Any
 
 _MACHINE = os.uname().machine
 _COLUMN = {"x86_64": 0, "aarch64": 1}.get(_MACHINE if sys.maxsize > 1 << 32 else "")

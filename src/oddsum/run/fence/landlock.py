@@ -12,9 +12,12 @@ from __future__ import annotations
 import os
 import stat
 import struct
-from collections.abc import Iterable
 
 from oddsum.run.fence import kernel
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
 
 _WRITE_FILE, _REFER, _TRUNCATE, _IOCTL_DEV = 1 << 1, 1 << 13, 1 << 14, 1 << 15
 _REMOVING = 1 << 4 | 1 << 5

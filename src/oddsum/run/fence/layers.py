@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import os
 import sys
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 
 from oddsum.run.fence import kernel, landlock, namespaces, seccomp
 
+TYPE_CHECKING = False  # typing takes longer to load than all of this, and dataclasses as well
+if TYPE_CHECKING:
+    from collections.abc import Callable, Sequence
 
-@dataclass(frozen=True)
+
 class Fence:
     """Where a run may write, and what else it may do.
 
@@ -19,9 +20,10 @@ class Fence:
     filter of calls cannot refuse it processes; what they can reach is held all the same.
     """
 
-    folders: tuple[str, ...]
-    allow: tuple[str, ...] = ()
-    forks: bool = False
+    def __init__(
+        self, folders: tuple[str, ...], allow: tuple[str, ...] = (), forks: bool = False
+    ) -> None:
+        self.folders, self.allow, self.forks = folders, allow, forks
 
     @property
     def files(self) -> bool:
@@ -56,14 +58,11 @@ def put_on(fence: Fence, separate: bool) -> None:
         seccomp.restrict(refused)
 
 
-@dataclass(frozen=True)
 class Layer:
     """One layer as this machine has it: what it holds, and blank or what is missing."""
 
-    name: str
-    holds: str
-    here: bool
-    detail: str
+    def __init__(self, name: str, holds: str, here: bool, detail: str) -> None:
+        self.name, self.holds, self.here, self.detail = name, holds, here, detail
 
 
 def layers() -> Sequence[Layer]:

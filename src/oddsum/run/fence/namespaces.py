@@ -11,9 +11,12 @@ from __future__ import annotations
 import ctypes
 import os
 import struct
-from collections.abc import Iterable
 
 from oddsum.run.fence import kernel
+
+TYPE_CHECKING = False
+if TYPE_CHECKING:
+    from collections.abc import Iterable
 
 _USER, _MOUNTS, _PROCESSES = 0x10000000, 0x00020000, 0x20000000
 _SHARED_MEMORY, _NETWORK, _NAMES = 0x08000000, 0x40000000, 0x04000000

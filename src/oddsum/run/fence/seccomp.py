@@ -11,7 +11,6 @@ import ctypes
 import errno
 import os
 import struct
-from dataclasses import dataclass
 
 from oddsum.run.fence import kernel
 
@@ -48,17 +47,15 @@ _CLONE_NEW = 0x7E020000  # any namespace of its own
 _TIOCSTI, _TIOCLINUX = 0x5412, 0x541C  # to type into a terminal
 
 
-@dataclass(frozen=True)
 class Refused:
     """What a filter refuses besides what it always does.
 
     ``rights``: changing modes, owners and times of files, where no read-only tree does that.
     """
 
-    network: bool
-    processes: bool
-    shared_memory: bool
-    rights: bool
+    def __init__(self, network: bool, processes: bool, shared_memory: bool, rights: bool) -> None:
+        self.network, self.processes = network, processes
+        self.shared_memory, self.rights = shared_memory, rights
 
 
 def usable() -> bool:

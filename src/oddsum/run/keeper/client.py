@@ -6,9 +6,9 @@ import array
 import atexit
 import contextlib
 import json
+import marshal
 import os
 import select
-import shutil
 import signal
 import socket
 import subprocess
@@ -23,7 +23,7 @@ from typing import Any
 import oddsum
 from oddsum.model.errors import RunError
 from oddsum.run.fence.layers import Fence
-from oddsum.run.rooms import rooms_folder
+from oddsum.run.rooms import leave_rooms, rooms_folder
 
 HEAD = 8
 _PATIENCE = 10.0  # seconds a start may take
@@ -77,7 +77,7 @@ class Kept:
                 return
             if "status" in message:
                 self.returncode = os.waitstatus_to_exitcode(message["status"])
-                self.bound = message["bound"]
+                self.bound = message.get("bound", "")
             elif "gone" in message:
                 self.returncode = -signal.SIGKILL
 
@@ -126,7 +126,7 @@ class Keeper:
                 raise _cannot(wish, message or {})
 
     def _ask(self, wish: Wish, line: socket.socket) -> None:
-        data = json.dumps(_request(wish)).encode()
+        data = marshal.dumps(_request(wish))
         descriptors = array.array("i", [line.fileno(), *wish.streams, *wish.passed])
         for _ in range(2):
             with self._lock, contextlib.suppress(OSError):
@@ -171,7 +171,7 @@ KEEPER = Keeper()
 @atexit.register
 def _leave() -> None:
     KEEPER.end()
-    shutil.rmtree(rooms_folder(), ignore_errors=True)
+    leave_rooms()
 
 
 def _request(wish: Wish) -> dict[str, Any]:
@@ -180,7 +180,7 @@ def _request(wish: Wish) -> dict[str, Any]:
         "command": list(wish.command),
         "folder": wish.folder,
         "environment": wish.environment,
-        "fence": fence and {"folders": fence.folders, "allow": fence.allow},
+        "fence": fence and {"folders": list(fence.folders), "allow": list(fence.allow)},
         "forks": wish.forks,
         "memory": wish.memory,
         "cpu": wish.cpu,
@@ -201,7 +201,7 @@ def _message(kept: Kept, seconds: float) -> dict[str, Any] | None:
     while b"\n" not in kept._rest:
         left = max(0.0, until - time.monotonic())
         try:
-            if not select.select([kept.line], [], [], left)[0]:
+            if not _ready(kept.line, left):
                 return None
             data, extra, _, _ = kept.line.recvmsg(4096, socket.CMSG_SPACE(_CREDENTIALS))
         except (OSError, ValueError):
@@ -216,6 +216,13 @@ def _message(kept: Kept, seconds: float) -> dict[str, Any] | None:
     if "pid" in message and kept.pid:
         message["pid"] = kept.pid  # as we know it, which may be another number than its own
     return message
+
+
+def _ready(line: socket.socket, seconds: float) -> bool:
+    """Whether there is something to read, or the end; ``select`` knows no number above 1,023."""
+    waiting = select.poll()
+    waiting.register(line, select.POLLIN)
+    return bool(waiting.poll(seconds * 1000))
 
 
 def sender(extra: list[tuple[int, int, bytes]]) -> int:

@@ -1,7 +1,7 @@
 """The keeper: waits for what is to be started, and forks a warden for it.
 
-A request is eight digits, the length of what follows, with the descriptors; then json: ``command``
-(texts, and numbers that stand for a descriptor of those from the fifth on), ``folder``,
+A request is eight digits, the length of what follows, with the descriptors; then, packed:
+``command`` (texts, and numbers that stand for a descriptor of those from the fifth on), ``folder``,
 ``environment``, ``fence`` (None, or ``folders`` and ``allow``), ``forks`` (whether it begins cases
 by forking), ``memory`` (bytes of address space), ``cpu`` (seconds), ``resident`` (bytes that all
 its processes may use; 0 for no limit), ``room`` (the folder whose size is bounded, or blank).
@@ -11,15 +11,17 @@ given.
 
 from __future__ import annotations
 
+import _signal as signal  # type: ignore[import-not-found]
 import _socket
-import json
+import marshal
 import os
-import shutil
-import signal
 import sys
-from typing import Any
 
 from oddsum.run.keeper.warden import Order, guard
+
+TYPE_CHECKING = False  # typing takes longer to load than all of this
+if TYPE_CHECKING:
+    from typing import Any
 
 HEAD = 8  # digits of the length
 MOST = 16  # descriptors that may come with a request
@@ -48,6 +50,8 @@ def serve(control: int, rooms: str) -> None:
             os.wait()
     except ChildProcessError:
         pass
+    import shutil  # at the end alone: a start need not wait for it
+
     shutil.rmtree(rooms, ignore_errors=True)
 
 
@@ -64,7 +68,7 @@ def _receive(line: Any) -> tuple[Any, list[int]]:
                     for at in range(0, len(numbers) - _INT + 1, _INT)
                 ]
         data += _exactly(line, HEAD - len(data))
-        return json.loads(_exactly(line, int(data))), given
+        return marshal.loads(_exactly(line, int(data))), given
     except (OSError, EOFError):
         return None, []
 

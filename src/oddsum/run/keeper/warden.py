@@ -3,28 +3,29 @@
 Fenced in, the warden is the first process of its own namespace, and all end with it. Else it is
 the one that orphans come to (a "child subreaper"), and it looks for them. On its line it tells the
 tool, a line of json each: ``{"pid"}`` (from the program's process itself, so that the kernel adds
-how the tool knows it), ``{"begun": true}`` or ``{"failed": errno}``, and at the end ``{"status",
+how the tool knows it), ``{"begun": 1}`` or ``{"failed": errno}``, and at the end ``{"status",
 "strays", "bound"}``: the wait status, how many processes were left, and the bound that was struck.
 A byte from the tool, or the end of the line, ends the program.
 """
 
 from __future__ import annotations
 
+import _signal as signal  # type: ignore[import-not-found]
 import _socket
-import contextlib
 import fcntl
-import json
 import os
 import resource
 import select
-import signal
 import sys
 import time
-from typing import Any
 
 from oddsum.run.fence import bounds, kernel, namespaces
 from oddsum.run.fence.layers import Fence, put_on
 from oddsum.run.keeper.family import family
+
+TYPE_CHECKING = False  # typing takes longer to load than all of this
+if TYPE_CHECKING:
+    from typing import Any
 
 _LINUX = sys.platform == "linux"
 _FIRST_LOOK, _LOOK = 0.3, 0.1  # seconds until the bounds are looked at, and between two looks
@@ -218,21 +219,30 @@ def _kill_all(order: Order) -> int:
     """Kill every process below this one; returns how many, as far as that is known."""
     if order.separate and os.getpid() == 1:  # of its own view: -1 is everybody in it but itself
         alive = family(own())
-        with contextlib.suppress(OSError):
-            os.kill(-1, signal.SIGKILL)
+        _kill(-1)
         return len(alive)
     alive = family(own())
     for process in alive:
-        with contextlib.suppress(OSError):
-            os.kill(process, signal.SIGKILL)
+        _kill(process)
     return len(alive)
+
+
+def _kill(process: int) -> None:
+    try:
+        os.kill(process, signal.SIGKILL)
+    except OSError:
+        pass  # it has gone
 
 
 def _nothing(*_: object) -> None:
     """Being woken is all that is wanted."""
 
 
-def _tell(line: Any, **fields: Any) -> None:
-    """A line of json to the tool; it may be gone."""
-    with contextlib.suppress(OSError):
-        line.sendall(json.dumps(fields).encode() + b"\n")
+def _tell(line: Any, **fields: int | str) -> None:
+    """A line of json to the tool, numbers and words alone; it may be gone."""
+    told = ", ".join(f'"{k}": "{v}"' if isinstance(v, str) else f'"{k}": {v:d}'
+                     for k, v in fields.items())  # fmt: skip
+    try:
+        line.sendall(b"{%s}\n" % told.encode())
+    except OSError:
+        pass
