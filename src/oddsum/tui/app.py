@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import contextlib
 from collections.abc import Callable, Iterable, Iterator
 from functools import partial
@@ -19,6 +20,7 @@ from oddsum.tui.actions import actions_of
 from oddsum.tui.commands import SettingsCommands
 from oddsum.tui.edge import Carried, Edge
 from oddsum.tui.glyphs import use_plain_marks
+from oddsum.tui.hangup import Hangup
 from oddsum.tui.keys_in_order import KeysInOrder
 from oddsum.tui.printable import Printable
 from oddsum.tui.screens.check import CheckScreen
@@ -73,6 +75,7 @@ class OddSumApp(App[None]):
         super().__init__()
         self.workspace = Workspace(program, Edge(self, self.show), plan_file, python)
         self.settings_commands = SettingsCommands(self.workspace.preferences, self)
+        self.hangup: Hangup | None = None  # in a real terminal
         self.goes_on = False  # in a test: whether an exception of ours is told, not raised
         self.first_walk = first_walk  # whether the walk is shown to who has not seen it
         self.keys_in_order = KeysInOrder(self, super().on_event)
@@ -90,6 +93,9 @@ class OddSumApp(App[None]):
 
     def on_mount(self) -> None:
         """Show Check; begin once the first picture stands: reading would make it wait."""
+        self._goes = asyncio.get_running_loop()
+        if self.hangup is not None:
+            self.hangup.begin()
         self.switch_mode("check")
         self.call_after_refresh(self.begin)
 
@@ -124,6 +130,13 @@ class OddSumApp(App[None]):
         answers = (("stay", "Stay"), ("drop", "Leave without it"))
         choice = Choice("A CHANGE IS NOT KEPT", said, answers)
         self.push_screen(Choose(choice), lambda answer: self._leave() if answer == "drop" else None)
+
+    def leave_from_outside(self) -> None:
+        """The terminal has gone, or somebody ends the process: from any thread.
+
+        A change that is not kept stays in the record, and is offered when it is opened again.
+        """
+        self._goes.call_soon_threadsafe(self.exit)
 
     def _leave(self) -> None:
         self.workspace.autosave.drop()
@@ -212,5 +225,7 @@ class OddSumApp(App[None]):
 def run_app(
     program: Path, plan_file: Path | None, python: str | None, first_walk: bool = False
 ) -> None:
-    """Open the application and stay until the user leaves."""
-    OddSumApp(program, plan_file, python, first_walk).run()
+    """Open the application and stay until the user leaves, or the terminal has gone."""
+    app = OddSumApp(program, plan_file, python, first_walk)
+    app.hangup = Hangup(app.leave_from_outside)
+    app.run()
