@@ -125,6 +125,33 @@ def python() -> tuple[str, str]:
 _FOUND: dict[Any, Any] = {}  # what a search found, by the texts it was made of
 
 
+_SHARED: dict[str, Any] = {}
+
+
+@pytest.fixture(autouse=True)
+def _what_screens_show_is_worked_out_once(request: pytest.FixtureRequest) -> None:
+    """Screens show leads and patterns; how these are found has tests without a screen."""
+    if request.path.parent.name == "tui" and request.path.name != "test_pinpoint.py":
+        request.getfixturevalue("searched_once")
+        request.getfixturevalue("shared_once")
+
+
+@pytest.fixture
+def shared_once(monkeypatch: pytest.MonkeyPatch) -> None:
+    """What the odd cases of a program share is looked for once a process."""
+    from oddsum.workspace import shared
+
+    real = shared.find_pattern
+
+    def find_pattern(plan: Any, by: Any, results: Any, stop: Any) -> Any:
+        key = repr((plan.program.read_text(), plan.cases, [r.outcome for r in results]))
+        if key not in _SHARED:
+            _SHARED[key] = real(plan, by, results, stop)
+        return _SHARED[key]
+
+    monkeypatch.setattr(shared, "find_pattern", find_pattern)
+
+
 @pytest.fixture
 def searched_once(monkeypatch: pytest.MonkeyPatch) -> None:
     """The same program and plan are searched once a process: the search has tests of its own."""

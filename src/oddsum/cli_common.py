@@ -88,10 +88,12 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     from oddsum.model.errors import PlanError
     from oddsum.plan.find import choose_plan, missing_plan
     from oddsum.plan.read import read_plan
+    from oddsum.run.leftovers import sweep_saves
     from oddsum.settings.user import with_settings
     from oddsum.source.program import find_program
 
     find_program(program)
+    sweep_saves(program.resolve().parent)
     path = choose_plan(program, plan_file)
     if path is None:
         raise missing_plan(program)

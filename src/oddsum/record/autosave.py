@@ -13,6 +13,7 @@ import msgspec
 
 from oddsum.model.history import Autosaved
 from oddsum.record.history import History
+from oddsum.record.rows import whole
 from oddsum.run.running import is_running
 
 
@@ -42,5 +43,9 @@ def left_behind(
         rows = link.execute(
             "SELECT told FROM unkept WHERE program = ? ORDER BY at DESC", (history.number(link),)
         ).fetchall()
-    found = [msgspec.json.decode(zlib.decompress(told), type=Autosaved) for (told,) in rows]
+    found = list(whole(rows, _saved))
     return tuple(change for change in found if not runs(change.window))
+
+
+def _saved(told: bytes) -> Autosaved:
+    return msgspec.json.decode(zlib.decompress(told), type=Autosaved)

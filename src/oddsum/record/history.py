@@ -7,16 +7,20 @@ import sqlite3
 import threading
 import time
 import zlib
+from functools import partial
 from pathlib import Path
+from typing import TypeVar
 
 import msgspec
 from platformdirs import user_data_path
 
 from oddsum.model.history import Entry, PastRun, Try, Version
 from oddsum.model.outcome import Outcome
+from oddsum.record.rows import first_whole, whole
 from oddsum.record.store import Store
 
 _LETTERS = {outcome: outcome.value[0] for outcome in Outcome}  # a, d, s, e, o: all different
+Kept = TypeVar("Kept", Try, Entry)
 _OUTCOMES = {letter: outcome for outcome, letter in _LETTERS.items()}
 
 
@@ -85,16 +89,13 @@ class History:
                 "WHERE program = ? AND id < ? ORDER BY id DESC LIMIT ?",
                 (self.number(link), before or 2**62, most),
             ).fetchall()
-        return tuple(_run(row) for row in reversed(rows))
+        return tuple(whole(reversed(rows), _run))
 
     def version(self, number: int) -> Version | None:
         """A version of the program by its number."""
         with self.store.open() as link:
             row = link.execute("SELECT files FROM version WHERE id = ?", (number,)).fetchone()
-        if row is None:
-            return None
-        files = msgspec.json.decode(zlib.decompress(row[0]), type=dict[str, str])
-        return Version(number=number, files=files)
+        return first_whole(row, lambda data: Version(number=number, files=_files(data)))
 
     # -- tries -------------------------------------------------------------------------------
 
@@ -123,10 +124,7 @@ class History:
             rows = link.execute(
                 "SELECT id, told FROM try WHERE program = ? ORDER BY at, id", (self.number(link),)
             ).fetchall()
-        return tuple(
-            msgspec.structs.replace(msgspec.json.decode(told, type=Try), number=number)
-            for number, told in rows
-        )
+        return tuple(whole(rows, partial(_numbered, Try)))
 
     # -- the notebook ------------------------------------------------------------------------
 
@@ -155,10 +153,7 @@ class History:
                 "SELECT id, told FROM entry WHERE program = ? ORDER BY at, id",
                 (self.number(link),),
             ).fetchall()
-        return tuple(
-            msgspec.structs.replace(msgspec.json.decode(told, type=Entry), number=number)
-            for number, told in rows
-        )
+        return tuple(whole(rows, partial(_numbered, Entry)))
 
     def number(self, link: sqlite3.Connection, make: bool = False) -> int:
         """The program's number, 0 where nothing of it is recorded; to write, it is given one."""
@@ -199,7 +194,7 @@ def _try_of(link: sqlite3.Connection, program: int, key: str) -> Try | None:
     row = link.execute(
         "SELECT told FROM try WHERE program = ? AND key = ?", (program, key)
     ).fetchone()
-    return msgspec.json.decode(row[0], type=Try) if row is not None else None
+    return first_whole(row, lambda told: msgspec.json.decode(told, type=Try))
 
 
 def _put_try(link: sqlite3.Connection, program: int, tried: Try) -> None:
@@ -209,10 +204,20 @@ def _put_try(link: sqlite3.Connection, program: int, tried: Try) -> None:
     )
 
 
-def _run(row: tuple[int, float, float, int, str, str, str]) -> PastRun:
-    number, at, seconds, version, plan, interpreter, outcomes = row
-    pairs = msgspec.json.decode(outcomes, type=list[tuple[str, str]])
-    return PastRun(
-        number=number, at=at, seconds=seconds, version=version, plan=plan, interpreter=interpreter,
-        outcomes={name: _OUTCOMES[letter] for name, letter in pairs},
-    )  # fmt: skip
+def _files(data: bytes) -> dict[str, str]:
+    return msgspec.json.decode(zlib.decompress(data), type=dict[str, str])
+
+
+def _numbered(kind: type[Kept], number: int, told: str) -> Kept:
+    return msgspec.structs.replace(msgspec.json.decode(told, type=kind), number=number)
+
+
+def _run(
+    number: int, at: float, seconds: float, version: int, plan: str, interpreter: str, told: str
+) -> PastRun:
+    pairs = msgspec.json.decode(told, type=list[tuple[str, str]])
+    fields = {
+        "number": number, "at": at, "seconds": seconds, "version": version, "plan": plan,
+        "interpreter": interpreter, "outcomes": {name: _OUTCOMES[letter] for name, letter in pairs},
+    }  # fmt: skip
+    return msgspec.convert(fields, PastRun)

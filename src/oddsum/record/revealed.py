@@ -13,6 +13,7 @@ import msgspec
 
 from oddsum.model.history import Version
 from oddsum.record.history import History
+from oddsum.record.rows import first_whole
 
 # By a lead's file and lines: an index into model.case.LEVELS.
 Levels = Mapping[tuple[str, tuple[int, ...]], int]
@@ -42,7 +43,9 @@ def recall(history: History, version: Version) -> Levels:
 
 def _known(link: sqlite3.Connection, number: int) -> dict[tuple[str, tuple[int, ...]], int]:
     row = link.execute("SELECT told FROM uncovered WHERE version = ?", (number,)).fetchone()
-    if row is None:
-        return {}
-    rows = msgspec.json.decode(row[0], type=list[tuple[str, tuple[int, ...], int]])
+    return first_whole(row, _levels) or {}
+
+
+def _levels(told: str) -> dict[tuple[str, tuple[int, ...]], int]:
+    rows = msgspec.json.decode(told, type=list[tuple[str, tuple[int, ...], int]])
     return {(file, lines): level for file, lines, level in rows}

@@ -75,6 +75,7 @@ class Store:
         self.path.parent.mkdir(parents=True, exist_ok=True)
         link = sqlite3.connect(self.path, timeout=WAIT, isolation_level="IMMEDIATE")
         try:
+            link.text_factory = lambda data: data.decode("utf-8", "replace")  # one that is none
             link.execute("PRAGMA foreign_keys = ON")
             if not self._ready:
                 self._migrate(link)

@@ -5,12 +5,17 @@ from __future__ import annotations
 import contextlib
 import errno
 import os
+import re
 import tempfile
 from pathlib import Path
 
 from oddsum.model.errors import OddSumError
 
 _ROOM = "Make room, or check that you may write in that folder; then try once more."
+
+
+# What is being written has the file's name in it, and the process that writes it.
+_PREFIX, _NAMED = ".%s.oddsum-%d-", re.compile(r"\..+\.oddsum-(\d+)-\w+")
 
 
 class SaveError(OddSumError):
@@ -31,7 +36,9 @@ def replace_file(path: Path, data: bytes) -> None:
             return
         if path.exists() and not (os.access(path, os.W_OK) and path.stat().st_mode & 0o222):
             raise PermissionError(errno.EACCES, "it is read-only")
-        handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.name[:80]}.")
+        handle, temporary = tempfile.mkstemp(
+            dir=path.parent, prefix=_PREFIX % (path.name[:80], os.getpid())
+        )
         with os.fdopen(handle, "wb") as file:
             file.write(data)
             file.flush()
@@ -48,3 +55,9 @@ def replace_file(path: Path, data: bytes) -> None:
             hint=_ROOM,
             file=path.name,
         ) from error
+
+
+def writer_of(name: str) -> int:
+    """The process that was writing a file when it got this name; 0 for any other file."""
+    found = _NAMED.fullmatch(name)
+    return int(found[1]) if found else 0

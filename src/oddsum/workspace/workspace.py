@@ -11,6 +11,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.history import Version
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.record.history import History
+from oddsum.run.leftovers import sweep_saves
 from oddsum.run.watch import changes
 from oddsum.workspace.advising import Advising
 from oddsum.workspace.archive import Archive
@@ -90,6 +91,7 @@ class Workspace:
 
     def begin(self) -> None:
         """Read the files, run the plan where there is one, and look at what the record has."""
+        sweep_saves(self.files.folder)
         self.read_files()
         self.begun = True
         if self.checking.plan is not None:
