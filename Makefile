@@ -15,9 +15,10 @@ test: $(VENV)/.installed-test tmux
 	$(BIN)/mypy
 	$(BIN)/python -m pytest -n 3 --dist worksteal
 
-# What runs longer than a test may: random programs and plans by the thousand, from other seeds.
+# What runs longer than a test may: random programs, plans, keys, messages and kills, from other seeds.
+MINUTES ?= 30
 soak: $(VENV)/.installed-test tmux
-	@$(BIN)/python workshop/soak.py $(SOAK)
+	@$(BIN)/python workshop/soak.py --minutes $(MINUTES) $(SOAK)
 
 # The text snapshots of the main views; look at the difference before you keep it.
 views: $(VENV)/.installed-test

@@ -1,8 +1,9 @@
-"""``make soak``: what runs longer than a test may, from seeds of its own, for as long as one likes.
+"""``make soak MINUTES=10``: what runs longer than a test may, from seeds of its own.
 
 Every property of the suite is tried with many more examples, over and over with another seed, until
-the time is over: ``make soak SOAK="--minutes 20 --seed 7"``. What fails is told with the seed that
-repeats it, and hypothesis keeps the example for the next run of the suite.
+the time is over: ``make soak SOAK="--minutes 20 --seed 7"``. Among them are random programs, plans,
+keys, messages on the wire, and kills at random moments; every odd program is searched as well. What
+fails is told with the seed that repeats it, and hypothesis keeps the example for the next run.
 """
 
 from __future__ import annotations
@@ -18,8 +19,10 @@ ROOT = Path(__file__).parents[1]
 # The tests that try random programs, plans, texts or traces.
 WHERE = (
     "tests/languages", "tests/trace", "tests/pinpoint", "tests/plan", "tests/compare",
-    "tests/model", "tests/source", "tests/truth",
+    "tests/model", "tests/source", "tests/truth", "tests/run",
 )  # fmt: skip
+HOSTILE = ("tests/hostile",)  # whole: programs, keys, plans, messages, kills
+FEWER = 40  # examples of these for each of the others': they start processes
 
 
 def rounds(minutes: float, seed: int, examples: int) -> int:
@@ -28,17 +31,23 @@ def rounds(minutes: float, seed: int, examples: int) -> int:
     while time.monotonic() < end:
         number += 1
         print(f"round {number}, seed {seed}, {examples} examples a property", flush=True)
-        command = [
-            sys.executable, "-m", "pytest", "-q", "-n", "2", "--dist", "worksteal", "-x",
-            f"--hypothesis-seed={seed}", "-m", "hypothesis", *WHERE,
-        ]  # fmt: skip
-        environment = {**os.environ, "ODDSUM_EXAMPLES": str(examples)}
-        status = subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
+        status = _try(["-m", "hypothesis", *WHERE], seed, examples) or _try(
+            [*HOSTILE], seed, max(2, examples // FEWER)
+        )
         if status:
             print(f"It failed with seed {seed}. Repeat it: make soak SOAK='--seed {seed}'")
             return status
         seed += 1
     return 0
+
+
+def _try(where: list[str], seed: int, examples: int) -> int:
+    command = [
+        sys.executable, "-m", "pytest", "-q", "-n", "2", "--dist", "worksteal", "-x",
+        f"--hypothesis-seed={seed}", *where,
+    ]  # fmt: skip
+    environment = {**os.environ, "ODDSUM_EXAMPLES": str(examples)}
+    return subprocess.run(command, cwd=ROOT, env=environment, check=False).returncode
 
 
 def main() -> None:

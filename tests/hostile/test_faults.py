@@ -9,6 +9,11 @@ from pathlib import Path
 
 import pytest
 
+sys.path.insert(0, str(Path(__file__).parents[1] / "tui"))
+from piloting import real_picture, screen, until
+from textual._compositor import Compositor
+from textual.message import Message
+
 from conftest import check_one, python
 from oddsum.tui.app import OddSumApp
 from oddsum.workspace.checking import Checking
@@ -27,7 +32,6 @@ async def test_a_key_and_a_panel_that_fail_are_told_and_the_application_goes_on(
     demo, monkeypatch, reports
 ):
     app = OddSumApp(demo / "fares.py", None, sys.executable)
-    app.goes_on = True
     async with app.run_test(size=(160, 47)) as pilot:
         await pilot.pause()
         monkeypatch.setattr(Checking, "check_all", lambda self: 1 / 0)
@@ -40,6 +44,64 @@ async def test_a_key_and_a_panel_that_fail_are_told_and_the_application_goes_on(
         assert app.is_running
     (report, *_) = reports()
     assert "Traceback" in report.read_text() and str(demo / "fares.py") not in report.read_text()
+
+
+async def test_a_panel_that_cannot_be_drawn_says_so_and_the_rest_goes_on(
+    demo, monkeypatch, reports
+):
+    monkeypatch.setattr(Compositor, "render_update", real_picture)
+    app = OddSumApp(demo / "fares.py", None, sys.executable)
+    async with app.run_test(size=(160, 47)) as pilot:
+        await until(pilot, app.workspace.checking.complete)
+        ours = [
+            w for w in app.screen.query("*") if "render_line" in vars(type(w)) and w.size.height
+        ]
+        widget = next(w for w in ours if type(w).__module__.startswith("oddsum."))
+        monkeypatch.setattr(widget, "render_line", lambda *a: {}["x"])
+        widget.refresh()
+        await pilot.press("down", "up", "o", "o")
+        assert app.is_running and "cannot be drawn" in screen(pilot)
+        await pilot.press("2")
+        await until(pilot, lambda: app.workspace.station == "trace")
+        await pilot.press("1")
+        assert app.is_running and len(reports()) == 1
+
+
+class Broken(Message):
+    """What nobody can take."""
+
+
+async def test_what_fails_at_a_message_takes_the_next_one(demo, monkeypatch, reports):
+    app = OddSumApp(demo / "fares.py", None, sys.executable)
+    taken = []
+
+    def fail(widget, message):
+        taken.append(message)
+        raise ValueError("no")
+
+    async with app.run_test(size=(160, 47)) as pilot:
+        await until(pilot, app.workspace.checking.complete)
+        for target in (app.screen.query_one("#cases"), app.screen, app):
+            monkeypatch.setattr(type(target), "on_broken", fail, raising=False)
+            for _ in range(2):
+                target.post_message(Broken())
+            await pilot.pause()
+        assert len(taken) >= 6 and app.is_running
+        await pilot.press("down")
+        assert "went wrong inside Odd Sum" in " ".join(n.message for n in app._notifications)
+
+
+async def test_what_fails_without_end_ends_the_application_with_a_sentence(
+    demo, monkeypatch, reports
+):
+    app = OddSumApp(demo / "fares.py", None, sys.executable)
+    async with app.run_test(size=(160, 47)) as pilot:
+        await pilot.pause()
+        for _ in range(30):
+            app.going_on.take(ValueError("again"), "drawing")
+        await pilot.pause()
+    assert app.ended_by is not None and app.return_code == 2
+    assert 1 <= len(reports()) <= 2
 
 
 def test_a_command_that_fails_is_a_sentence_with_a_report(oddsum, program, monkeypatch, reports):

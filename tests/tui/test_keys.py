@@ -230,6 +230,7 @@ async def test_keys_pressed_before_the_first_dialog_is_up_are_for_it(tmp_path, s
     path = tmp_path / "ferry.py"
     path.write_text("print(input())\n")
     app = OddSumApp(path, None, None)
+    app.going_on.raises = True
     burst(app, *"tar", "tab", "tab", *"5", "ctrl+s")
     async with app.run_test(size=size) as pilot:
         checking = app.workspace.checking

@@ -12,7 +12,8 @@ import re
 import shutil
 
 import pytest
-from piloting import NARROW, WIDE, opened, until
+from piloting import NARROW, WIDE, opened, real_picture, until
+from textual._compositor import Compositor
 
 from conftest import DATA, FERRY
 from oddsum.tui.theme import COLOURS
@@ -99,7 +100,8 @@ def as_text(app) -> str:
 
 @pytest.mark.parametrize("view", SHOWN)
 @pytest.mark.parametrize("size", [WIDE, NARROW], ids=["160x47", "80x24"])
-async def test_a_view_is_as_it_was_approved(searched_once, tmp_path, view, size):
+async def test_a_view_is_as_it_was_approved(searched_once, tmp_path, monkeypatch, view, size):
+    monkeypatch.setattr(Compositor, "render_update", real_picture)
     for path in FERRY.glob("fares.*"):
         shutil.copy(path, tmp_path)
     shown = {}

@@ -10,7 +10,7 @@ from oddsum.compare.rules import text_agrees, tidy_lines
 from oddsum.compare.values import value_difference
 from oddsum.compare.words import text_difference
 from oddsum.model.case import Case, Settings
-from oddsum.model.outcome import CaseResult, Difference, Outcome, Run
+from oddsum.model.outcome import LIMIT, CaseResult, Difference, Outcome, Run
 
 _LONGEST_RATIO = 4000  # characters: beyond, nearness of two readings is not worth its time
 
@@ -124,6 +124,8 @@ def _error_words(run: Run) -> str:
     if run.starved:
         return f"it asked for more input than the case gives{where}"
     message = error.message.split("\n")[0]
+    if error.type == LIMIT:
+        return f"Odd Sum ended it: {message}"
     if error.part in _PARTS:
         return f"{_PARTS[error.part]}: {error.type}: {message}; that is written in the plan"
     return f"{error.type}{where}: {message}" if message else f"{error.type}{where}"

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import re
 
+from oddsum.model.case import DEFAULT_MEMORY
+from oddsum.model.limits import MOST_FILE, MOST_OPEN
 from oddsum.model.outcome import ErrorInfo
 
 # Type of exception, what its message holds, and the sentence; the first that fits is told.
@@ -52,7 +54,15 @@ _SAID: tuple[tuple[str, str, str], ...] = (
     ("ModuleNotFoundError", r"No module named '(.+)'",
      "there is no module {0} for this interpreter: it is misspelt, or not installed"),
     ("EOFError", r"", "it asked for more input than there was"),
-    ("MemoryError", r"", "it asked for more memory than it may have; something grows without end"),
+    ("MemoryError", r"", "it asked for more memory than Odd Sum gives a run (`memory` in the plan, "
+     f"else {DEFAULT_MEMORY:,.0f} MB): something grows without end, or it needs more"),
+    ("RuntimeError", r"can't start new thread", "each thread takes some 8 MB of the memory that "
+     f"Odd Sum gives a run (`memory` in the plan, else {DEFAULT_MEMORY:,.0f} MB), and no more is "
+     "left"),
+    ("OSError", r"Too many open files",
+     f"Odd Sum lets a run have {MOST_OPEN:,} files open, and it never closed them"),
+    ("OSError", r"File too large",
+     f"Odd Sum lets a run write files of {MOST_FILE // 2**20:,} MB, and this one grows beyond"),
     ("KeyboardInterrupt", r"", "it was stopped by Ctrl+C"),
 )  # fmt: skip
 _NAMED = {"str": "text", "int": "a whole number", "float": "a number with decimals",

@@ -18,7 +18,7 @@ from pathlib import Path
 from typing import TYPE_CHECKING, Any, BinaryIO
 
 from oddsum.model.errors import OddSumError
-from oddsum.source.save import replace_file
+from oddsum.source.save import SaveError, replace_file
 from oddsum.source.visible import visible
 
 if TYPE_CHECKING:
@@ -58,7 +58,10 @@ def save(path: Path, drawing: Drawing) -> None:
             f"A chart cannot be written as {ending}.", hint="Name the file .svg or .pdf."
         )
     data = _drawn(drawing, kind)
-    replace_file(path, data)
+    try:
+        replace_file(path, data)
+    except SaveError as error:
+        raise ChartError(error.text, hint=error.hint, file=path.name) from error
 
 
 def svg(drawing: Drawing) -> str:
@@ -84,4 +87,4 @@ def _drawn(drawing: Drawing, kind: str) -> bytes:
                 figure.savefig(written, format=kind, metadata=dated)
         written.seek(0)
         data = written.read()
-        return visible(data.decode("utf-8")).encode("utf-8") if kind == "svg" else data
+        return visible(data.decode(), kept="\n\t\xa0").encode() if kind == "svg" else data

@@ -35,6 +35,9 @@ class Outcome(StrEnum):
 Ending = Literal["ended", "raised", "crashed", "time", "output", "cancelled"]
 
 
+LIMIT = "limit"  # the type of what stopped a run that took more than every run may
+
+
 class ErrorInfo(msgspec.Struct, frozen=True, kw_only=True):
     """What stopped a case. ``file`` and ``line`` are the innermost of the learner's own.
 

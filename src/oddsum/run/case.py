@@ -16,10 +16,10 @@ from oddsum.languages import language_of
 from oddsum.languages.outline import Loop, loop_around
 from oddsum.model.case import WALL_FACTOR, Case, Plan, Settings
 from oddsum.model.errors import ProgramError, RunError, StartError
-from oddsum.model.outcome import ErrorInfo, LoopInfo, Returned, Run
+from oddsum.model.limits import MOST_PROCESSES, MOST_WRITTEN
+from oddsum.model.outcome import LIMIT, ErrorInfo, LoopInfo, Returned, Run
 from oddsum.model.picture import Picture
 from oddsum.run.begin import Starter
-from oddsum.run.fence.bounds import MOST_PROCESSES, MOST_WRITTEN
 from oddsum.run.messages import Message
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
 from oddsum.run.process import Heard, Limits, run_probe
@@ -197,7 +197,7 @@ _BOUNDS = {
 
 def bound_error(bound: str) -> ErrorInfo:
     """A run that was ended for what all its processes took together."""
-    return ErrorInfo(type="limit", message=f"Odd Sum ended it: {_BOUNDS[bound]}")
+    return ErrorInfo(type=LIMIT, message=_BOUNDS[bound])
 
 
 def _crash(number: int) -> ErrorInfo:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from contextlib import contextmanager
 from dataclasses import dataclass
 from typing import Any, NamedTuple
 
@@ -102,14 +103,8 @@ def recording(
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
 
     def take(message: Message) -> None:
-        try:
+        with unreadable(case):
             decoder.take(message)
-        except Exception as error:  # whatever a log can hold that is none: nothing of it is kept
-            raise RunError(
-                f"What came of the recording of case {case.number} cannot be read"
-                f" ({type(error).__name__}).",
-                hint="If the program writes to no file that it has not opened, please report it.",
-            ) from error
         if on_steps is not None and message["k"] == "log":
             on_steps(decoder.count)
 
@@ -136,6 +131,19 @@ def recording(
     return Recording(
         trace, run, decoder.part_rows, decoder.parts, containment["rows"] if containment else None
     )
+
+
+@contextmanager
+def unreadable(case: Case) -> Iterator[None]:
+    """Reading what came of a recording: whatever a log holds that is none becomes a sentence."""
+    try:
+        yield
+    except Exception as error:
+        raise RunError(
+            f"What came of the recording of case {case.number} cannot be read"
+            f" ({type(error).__name__}).",
+            hint="If the program writes to no file that it has not opened, please report it.",
+        ) from error
 
 
 def _most_steps(plain: Run) -> int:

@@ -3,8 +3,7 @@
 from __future__ import annotations
 
 import asyncio
-import contextlib
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Callable, Iterable
 from functools import partial
 from pathlib import Path
 from typing import Any, ClassVar
@@ -14,12 +13,12 @@ from textual.app import App, SystemCommand
 from textual.binding import Binding, BindingType
 from textual.screen import Screen
 
-from oddsum import __version__
-from oddsum.source.fault_report import fault_told
+from oddsum.model.errors import OddSumError
 from oddsum.tui.actions import actions_of
 from oddsum.tui.commands import SettingsCommands
 from oddsum.tui.edge import Carried, Edge
 from oddsum.tui.glyphs import use_plain_marks
+from oddsum.tui.going_on import GoingOn, guard_messages
 from oddsum.tui.hangup import Hangup
 from oddsum.tui.keys_in_order import KeysInOrder
 from oddsum.tui.printable import Printable
@@ -76,7 +75,8 @@ class OddSumApp(App[None]):
         self.workspace = Workspace(program, Edge(self, self.show), plan_file, python)
         self.settings_commands = SettingsCommands(self.workspace.preferences, self)
         self.hangup: Hangup | None = None  # in a real terminal
-        self.goes_on = False  # in a test: whether an exception of ours is told, not raised
+        self.going_on = GoingOn(self._tell_fault, self._give_up)
+        self.ended_by: OddSumError | None = None  # a fault that it could not go on after
         self.first_walk = first_walk  # whether the walk is shown to who has not seen it
         self.keys_in_order = KeysInOrder(self, super().on_event)
         self.keys_in_order.shut = True  # until it is known what they are meant for
@@ -94,6 +94,7 @@ class OddSumApp(App[None]):
     def on_mount(self) -> None:
         """Show Check; begin once the first picture stands: reading would make it wait."""
         self._goes = asyncio.get_running_loop()
+        guard_messages(lambda pump: getattr(pump.app, "going_on", None))
         if self.hangup is not None:
             self.hangup.begin()
         self.switch_mode("check")
@@ -150,36 +151,36 @@ class OddSumApp(App[None]):
             refresh: Callable[[frozenset[Part]], None] | None
             refresh = getattr(screen, "refresh_from", None)
             if refresh is not None:
-                with self._going_on("showing"):
+                with self.going_on.at("showing"):
                     refresh(parts)
 
     @on(Carried)
     def carry_out(self, message: Carried) -> None:
         """A call of the workspace's jobs has come to this thread."""
-        with self._going_on("a job"):
+        with self.going_on.at("a job"):
             message.call()
 
     # -- exceptions of our own -----------------------------------------------------------------
 
     async def run_action(self, action: Any, *args: Any, **named: Any) -> bool:
         """Do what a key or the palette asks for."""
-        with self._going_on(str(action)):
+        with self.going_on.at(str(action)):
             return bool(await super().run_action(action, *args, **named))
         return True
 
-    @contextlib.contextmanager
-    def _going_on(self, where: str) -> Iterator[None]:
-        """An exception of ours is told in a sentence, and written down; the work in hand stays.
+    def _handle_exception(self, error: Exception) -> None:
+        """Textual would end the application for it."""
+        if self.going_on.raises:
+            super()._handle_exception(error)
+        else:
+            self.going_on.take(error, "drawing")
 
-        In a test it is raised, unless the test is about this.
-        """
-        try:
-            yield
-        except Exception as error:
-            if self.is_headless and not self.goes_on:
-                raise
-            told = fault_told(error, where, __version__)
-            self.notify(f"{told.text} {told.hint}", severity="error", timeout=30)
+    def _tell_fault(self, told: OddSumError) -> None:
+        self.notify(f"{told.text} {told.hint}", severity="error", timeout=30)
+
+    def _give_up(self, told: OddSumError) -> None:
+        self.ended_by = told
+        self.exit(return_code=2)
 
     # -- keys that hold everywhere -----------------------------------------------------------
 
@@ -229,3 +230,5 @@ def run_app(
     app = OddSumApp(program, plan_file, python, first_walk)
     app.hangup = Hangup(app.leave_from_outside)
     app.run()
+    if app.ended_by is not None:
+        raise app.ended_by

@@ -10,10 +10,7 @@ import os
 import resource
 import sys
 
-MOST_OPEN = 1024  # files open at once, as most systems have it
-MOST_FILE = 100 * 1024 * 1024  # bytes of one file
-MOST_WRITTEN = 200 * 1024 * 1024  # bytes in the run's folder, all files together
-MOST_PROCESSES = 64  # alive at once
+from oddsum.model.limits import MOST_FILE, MOST_OPEN, MOST_PROCESSES, MOST_WRITTEN
 
 
 def restrict(memory: int, cpu: int) -> None:

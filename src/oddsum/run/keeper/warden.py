@@ -19,6 +19,7 @@ import select
 import sys
 import time
 
+from oddsum.model.limits import MOST_OPEN
 from oddsum.run.fence import bounds, kernel, namespaces
 from oddsum.run.fence.layers import Fence, put_on
 from oddsum.run.keeper.family import family
@@ -139,7 +140,7 @@ def _become(order: Order, line: Any) -> None:
 
 def _out_of_the_way(descriptor: int, place: int) -> int:
     """A descriptor of ours at the top of those that there can be: a program's own count from 3."""
-    top = min(resource.getrlimit(resource.RLIMIT_NOFILE)[0], bounds.MOST_OPEN)
+    top = min(resource.getrlimit(resource.RLIMIT_NOFILE)[0], MOST_OPEN)
     moved = fcntl.fcntl(descriptor, fcntl.F_DUPFD, max(top - _HIGH + place, 3))
     os.set_inheritable(moved, True)
     return moved

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from oddsum.compare.told import more_told, rounds_told, values_told
 from oddsum.model.case import Case
-from oddsum.model.outcome import CaseResult, Outcome, Run
+from oddsum.model.outcome import LIMIT, CaseResult, Outcome, Run
 from oddsum.tui.glyphs import glyph
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.widgets.picture import alone, beside
@@ -146,9 +146,10 @@ def _how_it_ran(result: CaseResult, width: int) -> Lines:
 def _ended(run: Run) -> str:
     if run.ending == "ended":
         return "by itself" if not run.exit_status else f"with exit status {run.exit_status}"
+    limited = run.error is not None and run.error.type == LIMIT
     return {
         "raised": f"by {run.error.type}" if run.error else "by an error",
-        "crashed": "by a crash of the interpreter",
+        "crashed": "by us: it took too much" if limited else "by a crash of the interpreter",
         "time": "by us: its time was over",
         "output": "by us: it printed without end",
     }.get(run.ending, "by you")
