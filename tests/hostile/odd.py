@@ -53,7 +53,7 @@ ODD: dict[str, Odd] = {
         "import asyncio\n\nasync def turn():\n    while True:\n        await asyncio.sleep(0)\n\n"
         "asyncio.run(turn())", "endless", "no end"),
     # too much
-    "grows": Odd("rope = [0]\nwhile True:\n    rope += rope", "stopped", "memory"),
+    "grows": Odd("rope = [0] * 1_000_000\nwhile True:\n    rope += rope", "stopped", "memory"),
     "asks for all at once": Odd("rope = bytearray(10 ** 12)", "stopped", "memory"),
     "calls itself": Odd("def deep(n):\n    return deep(n + 1)\n\ndeep(0)", "stopped", "Recursion"),
     "forks and forks": Odd(
@@ -62,7 +62,7 @@ ODD: dict[str, Odd] = {
     "threads and threads": Odd(
         "import threading, time\nfor n in range(2000):\n"
         "    threading.Thread(target=time.sleep, args=(9,), daemon=True).start()",
-        "stopped", "memory"),
+        "stopped", "new thread"),
     "a file too large": Odd(
         "with open('big', 'wb') as file:\n    for n in range(120):\n"
         "        file.write(bytes(1 << 20))", "stopped", "File too large"),

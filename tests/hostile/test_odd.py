@@ -11,7 +11,8 @@ from odd import ODD
 from conftest import MANY, OWN
 
 PLAN = """
-timeout = 0.4
+timeout = {timeout}
+memory = 256
 
 [[case]]
 name = "odd"
@@ -19,12 +20,15 @@ stdin = {stdin}
 stdout = "15"
 """
 # What takes the search a second or two each: a few in the suite, all of them in a soak.
-SEARCHED = list(ODD) if MANY else list(ODD)[::8]
+SEARCHED = list(ODD) if MANY else list(ODD)[::9]
 
 
 def written(program, name: str):
     odd = ODD[name]
-    return program(odd.source + "\n", PLAN.format(stdin=json.dumps(odd.stdin)))
+    return program(
+        odd.source + "\n",
+        PLAN.format(timeout=0.4 if odd.outcome == "endless" else 5, stdin=json.dumps(odd.stdin)),
+    )
 
 
 def told_of(out: str) -> str:
@@ -44,6 +48,8 @@ def test_an_odd_program_comes_to_what_it_must(program, oddsum, name):
     elif odd.outcome:
         assert json.loads(out)["cases"][0]["outcome"] == odd.outcome, out
         assert odd.words.lower() in told_of(out).lower(), told_of(out)
+    if odd.outcome == "endless" and name not in SEARCHED:
+        return  # to record until its time is over takes some seconds: a soak does
     status, out, err = oddsum("trace", path, "--format", "json", "--python", OWN.path)
     assert "Traceback" not in err and "inside Odd Sum" not in err + out
     if status == 0:

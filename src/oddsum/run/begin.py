@@ -275,7 +275,7 @@ class Forked:
             if strays:
                 _end_family(self._host.pid)
             elif status is None:
-                self._host.wait(1.0)  # for why it has gone
+                self._host.wait(5.0)  # for why it has gone
 
     def end(self) -> None:
         """End it and whatever it started."""

@@ -8,8 +8,9 @@ what is not as it was is taken away by its name and written anew.
 from __future__ import annotations
 
 import contextlib
+import errno
+import itertools
 import os
-import shutil
 import stat
 from collections.abc import Iterator, Mapping
 from pathlib import Path
@@ -103,8 +104,14 @@ def _entries(folder: Path) -> Iterator[tuple[str, Look | None]]:
     todo = [""]
     while todo:
         base = todo.pop()
-        with os.scandir(folder / base) as found:
-            entries = list(found)
+        try:
+            with os.scandir(folder / base) as found:
+                entries = list(found)
+        except OSError as error:
+            if error.errno != errno.ENAMETOOLONG:
+                raise
+            yield base.partition(os.sep)[0], None  # no path leads there: all of it has to go
+            continue
         for entry in entries:
             name = os.path.join(base, entry.name)
             about = entry.stat(follow_symlinks=False)
@@ -126,26 +133,47 @@ def remove_entry(path: Path) -> None:
     except FileNotFoundError:
         return  # it went with what it was in
     if stat.S_ISDIR(about.st_mode):
-        open_up(path)
-        shutil.rmtree(path)
+        _remove_folder(path)
     else:
         path.unlink()
 
 
-def open_up(folder: Path) -> None:
-    """Give oneself the rights to a folder and all below it; no link is followed."""
-    todo = [str(folder)]
-    while todo:
-        base = todo.pop()
-        with contextlib.suppress(OSError):
-            os.chmod(base, 0o700)
-            with os.scandir(base) as entries:
-                todo += [e.path for e in entries if e.is_dir(follow_symlinks=False)]
+def _remove_folder(top: Path) -> None:
+    """Take a folder away with all below it, however deep that is; no link is followed.
+
+    A path can be longer than the system takes, and a tree deeper than calls go: so what lies below
+    is brought up first, and each folder is emptied where it stands. Raises OSError.
+    """
+    os.chmod(top, 0o700)
+    numbers = itertools.count()
+    folders = _emptied(top)
+    while folders:
+        for folder in folders:
+            os.chmod(folder, 0o700)
+            for inner in _emptied(folder):
+                os.chmod(inner, 0o700)
+                os.rename(inner, _free(top, numbers))
+            os.rmdir(folder)
+        folders = _emptied(top)
+    os.rmdir(top)
+
+
+def _emptied(folder: str | Path) -> list[str]:
+    """Remove what is no folder from a folder; returns the folders in it."""
+    with os.scandir(folder) as found:
+        entries = list(found)
+    for entry in entries:
+        if not entry.is_dir(follow_symlinks=False):
+            os.unlink(entry.path)
+    return [e.path for e in entries if e.is_dir(follow_symlinks=False)]
+
+
+def _free(folder: Path, numbers: Iterator[int]) -> Path:
+    """A name that nothing in a folder has."""
+    return next(p for p in (folder / str(n) for n in numbers) if not os.path.lexists(p))
 
 
 def remove_tree(folder: Path) -> None:
-    """Take a folder away with all in it, also where rights to it were taken away."""
+    """Take a folder away with all in it, as far as that can be done."""
     with contextlib.suppress(OSError):
-        if stat.S_ISDIR(folder.lstat().st_mode):
-            open_up(folder)
-    shutil.rmtree(folder, ignore_errors=True)
+        remove_entry(folder)

@@ -98,8 +98,9 @@ def recording(
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     if wanted.containment is not None:
         request["containment"] = wanted.containment
-    request["limits"]["cpu"] = seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
-    limits = Limits(cpu=seconds, wall=5 * seconds, output=int((settings.output or 1.0) * MB))
+    seconds, wall = _most_seconds(plain, settings.timeout or 2.0)
+    request["limits"]["cpu"] = seconds
+    limits = Limits(cpu=seconds, wall=wall, output=int((settings.output or 1.0) * MB))
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
 
     def take(message: Message) -> None:
@@ -150,6 +151,18 @@ def _most_steps(plain: Run) -> int:
     if plain.ending in ("time", "output"):
         return ENDLESS_STEPS
     return min(MOST_STEPS, int(100_000 + _STEPS_A_SECOND * plain.cpu))
+
+
+def _most_seconds(plain: Run, timeout: float) -> tuple[float, float]:
+    """Seconds of the processor and of the clock that a recording may take.
+
+    What ended by itself does so again, after as long a wait and with so much more to compute. What
+    had to be ended is recorded for a few steps only: to wait for it longer would show nothing.
+    """
+    if plain.ending in ("time", "output"):
+        return 2.0 + 3 * min(plain.cpu, timeout), 2.0 + 1.2 * plain.seconds
+    seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
+    return seconds, 2.0 + 1.5 * seconds + 1.25 * max(0.0, plain.seconds - plain.cpu)
 
 
 def _left_out(cut: Message | None, run: Run, decoder: Decoder) -> str:

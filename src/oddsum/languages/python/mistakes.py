@@ -45,6 +45,10 @@ _SAID: tuple[tuple[str, str], ...] = (
     ),
     (r"cannot assign to", "what stands left of the `=` can be given no value"),
     (r"Perhaps you forgot a comma", "a comma or an operator may be missing between two values"),
+    (
+        r"recursion depth exceeded|too many nested parentheses|nested too deeply|too complex",
+        "an expression goes deeper, or on for longer, than Python reads",
+    ),
     (r"Missing parentheses in call to 'print'", "print needs brackets: print(...)"),
     (r"invalid character '?(.)'?", "the character {0} belongs to no program; retype it"),
     (r"'return' outside function", "a return stands outside of any function"),

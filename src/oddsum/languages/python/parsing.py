@@ -10,6 +10,8 @@ parse here.
 from __future__ import annotations
 
 import ast
+from collections.abc import Iterator
+from contextlib import contextmanager
 from threading import RLock
 from typing import Any, cast
 
@@ -19,22 +21,35 @@ from oddsum.source.program import Source
 _one_at_a_time = RLock()
 
 
-def module_of(text: str) -> ast.Module:
-    """Return the tree of a program's text. Raises what the parser does, SyntaxError most often."""
+@contextmanager
+def _alone() -> Iterator[None]:
+    """Parse alone; what is nested deeper than the parser goes is a fault of the text as well."""
     with _one_at_a_time:
+        try:
+            yield
+        except (MemoryError, RecursionError) as error:
+            raise SyntaxError("too deeply nested to be read") from error
+
+
+def module_of(text: str) -> ast.Module:
+    """Return the tree of a program's text. Raises SyntaxError, or ValueError for a NUL in it."""
+    with _alone():
         return ast.parse(text)
 
 
 def expression_of(text: str) -> ast.expr:
-    """Return the tree of one expression. Raises what the parser does, SyntaxError most often."""
-    with _one_at_a_time:
+    """Return the tree of one expression. Raises SyntaxError, or ValueError for a NUL in it."""
+    with _alone():
         return ast.parse(text, mode="eval").body
 
 
 def literal(text: str | ast.expr) -> Any:
     """Return the value a literal stands for. Raises ValueError where it is more than a literal."""
-    with _one_at_a_time:
-        return ast.literal_eval(text)
+    try:
+        with _alone():
+            return ast.literal_eval(text)
+    except SyntaxError as error:
+        raise ValueError(str(error)) from error
 
 
 def tree_of(source: Source) -> ast.Module | None:
@@ -47,6 +62,6 @@ def tree_of(source: Source) -> ast.Module | None:
     if "tree" not in kept:
         try:
             kept["tree"] = module_of(source.text)
-        except (SyntaxError, ValueError, RecursionError):
+        except (SyntaxError, ValueError):
             kept["tree"] = None
     return cast("ast.Module | None", kept["tree"])

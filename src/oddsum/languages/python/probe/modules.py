@@ -25,7 +25,7 @@ class Cannot(Exception):
         file = getattr(error, "filename", None) or path
         inside = file.startswith(folder)
         self.fields = {
-            "message": getattr(error, "msg", None) or str(error),
+            "message": getattr(error, "msg", None) or str(error) or "nested too deeply",
             "file": os.path.relpath(file, folder) if inside else file,
             "line": getattr(error, "lineno", None),
             "column": getattr(error, "offset", None),

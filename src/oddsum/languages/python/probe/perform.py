@@ -74,7 +74,7 @@ class Program:
     def _compiled(self, data: Any, select: Any) -> Any:
         try:
             return self.compiler(data, self.path, select)
-        except (SyntaxError, ValueError) as error:
+        except (SyntaxError, ValueError, RecursionError, MemoryError) as error:
             raise modules.Cannot(error, self.folder, self.path) from None
         except Exception as error:
             raise modules.Broken(f"{type(error).__name__}: {error}") from error
