@@ -11,6 +11,7 @@ import tomlkit
 from oddsum.model.answer import Said
 from oddsum.model.errors import PlanError
 from oddsum.plan.write import write_text
+from oddsum.source.toml import parse_toml
 
 _SAID: tuple[Said, ...] = ("right", "wrong", "unsure")
 
@@ -27,7 +28,7 @@ def read_answers(program: Path) -> dict[str, Said]:
     """
     path = answers_file(program)
     try:
-        told = tomllib.loads(path.read_text(encoding="utf-8"))
+        told = parse_toml(path.read_text(encoding="utf-8"))
     except FileNotFoundError:
         return {}
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:

@@ -13,6 +13,7 @@ from oddsum.model.claim import Claim
 from oddsum.model.errors import PlanError
 from oddsum.plan.write import write_text
 from oddsum.source.program import Source
+from oddsum.source.toml import parse_toml
 
 _KEYS = ("holds", "file", "line", "text", "function", "case")
 
@@ -29,7 +30,7 @@ def read_claims(program: Path) -> tuple[Claim, ...]:
     """
     path = claims_file(program)
     try:
-        told = tomllib.loads(path.read_text(encoding="utf-8"))
+        told = parse_toml(path.read_text(encoding="utf-8"))
     except FileNotFoundError:
         return ()
     except (OSError, UnicodeDecodeError, tomllib.TOMLDecodeError) as error:

@@ -17,6 +17,7 @@ from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import PlanError
 from oddsum.plan.pictures import draws_fault, read_draws
 from oddsum.plan.rows import CaseRow, TopRow, wanted
+from oddsum.source.toml import parse_toml
 
 Fault = Callable[[Any], str | None]  # what the value should have been, None where it is right
 Row = TypeVar("Row", TopRow, CaseRow)
@@ -128,7 +129,7 @@ class _Reader:
 
     def _toml(self) -> dict[str, Any]:
         try:
-            return tomllib.loads(self.text.replace("\r\n", "\n"))
+            return parse_toml(self.text.replace("\r\n", "\n"))
         except tomllib.TOMLDecodeError as error:
             reason, line, column = _toml_place(str(error), self.text)
             raise PlanError(

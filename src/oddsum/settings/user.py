@@ -14,6 +14,7 @@ from platformdirs import user_config_path
 from oddsum.model.case import Allow, Plan, Reveal, Settings
 from oddsum.model.errors import OddSumError
 from oddsum.source.save import replace_file
+from oddsum.source.toml import parse_toml
 
 
 class SettingsError(OddSumError):
@@ -93,7 +94,7 @@ def change_setting(key: str, value: object) -> UserSettings:
 
 def _parsed(text: str, path: Path) -> UserSettings:
     try:
-        values = tomllib.loads(text)
+        values = parse_toml(text)
     except tomllib.TOMLDecodeError as error:
         raise SettingsError(
             f"The settings in {path} cannot be read: {error}.",
