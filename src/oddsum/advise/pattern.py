@@ -13,7 +13,9 @@ from oddsum.languages.language import Interpreter
 from oddsum.languages.outline import Number
 from oddsum.model.case import Plan
 from oddsum.model.outcome import CaseResult, Outcome
+from oddsum.run.scratch import bundle
 
+MOST_LINES = 10_000  # of a program that is read and recorded for this
 MOST_RECORDED = 40  # cases; a plan with more is judged by its inputs alone
 _LONGEST = 1.0  # seconds a case may take to be recorded for this
 _LIGHT = 2.0  # a sentence about a single odd case has to be as simple as this
@@ -41,6 +43,8 @@ def find_pattern(
     agree = [r for r in results if r.outcome is Outcome.AGREES]
     if not odd:
         return None
+    if bundle(plan).lines > MOST_LINES:
+        interpreter = None  # to read and record it would take minutes
     forks = forks_of(plan.program) if interpreter is not None else Forks((), (), ())
     seen: dict[int, Seen] = {}
     if interpreter is not None and len(odd) + len(agree) <= MOST_RECORDED:

@@ -17,6 +17,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.languages.scene import Scene
 from oddsum.model.case import Allow, Case, Plan, allowing
 from oddsum.model.claim import Claim
+from oddsum.model.errors import RunError
 from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
@@ -32,6 +33,7 @@ from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
 
+MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 20.0  # seconds
 MOST_WHOLE = 8  # mends that settle everything, to be confirmed
 MOST_PARTS = 4  # mends that settle something, where none settles everything
@@ -94,6 +96,12 @@ class _Search:
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
         self.deadline = self.started + budget
+        if self.files.lines > MOST_LINES:
+            raise RunError(
+                f"Pinpoint looks through programs of up to {MOST_LINES:,} lines; this one has "
+                f"{self.files.lines:,}.",
+                hint="Trace follows a case of it, where it has no more than 30,000.",
+            )
         self.on_progress("checking the plan", 0, 0)
         self.results = tuple(results or check_all(self.plan, self.interpreter, stop=self.stop))
         self._go_on()

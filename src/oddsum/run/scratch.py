@@ -35,6 +35,11 @@ class Bundle:
     left_out: str = ""
     modes: Mapping[str, int] = field(default_factory=dict)  # rights of files that can be started
 
+    @property
+    def lines(self) -> int:
+        """How many lines the program's own file has."""
+        return self.files.get(self.program, b"").count(b"\n")
+
     def edited(self, files: Mapping[str, bytes]) -> Bundle:
         """The same bundle with some files replaced."""
         return Bundle(self.program, {**self.files, **files}, self.left_out, self.modes)

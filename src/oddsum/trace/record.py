@@ -22,11 +22,13 @@ from oddsum.run.terms import MB
 from oddsum.trace.decode import MOST_KEPT, Decoder
 from oddsum.trace.nodes import Node
 
+MOST_LINES = 30_000  # of a program that is recorded
 MOST_STEPS = 10_000_000  # of one recording; longer ones are cut there, and say so
 ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
 _STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
 _SLOWER = 60  # a recorded run may take so many times the plain run's processor time
 _LEAST_SECONDS = 10.0
+_LINES_A_SECOND = 1500.0  # that are made ready to be recorded, on a slow machine
 
 
 @dataclass(frozen=True)
@@ -90,6 +92,12 @@ def recording(
     most: int | None = None,
 ) -> Recording:
     """The same, with all that is ``wanted`` besides."""
+    if scratch.bundle.lines > MOST_LINES:
+        raise RunError(
+            f"Trace records programs of up to {MOST_LINES:,} lines; this one has "
+            f"{scratch.bundle.lines:,}.",
+            hint="Check compares what comes out all the same.",
+        )
     settings = plan.settings_of(case)
     steps = min(_most_steps(plain), most or MOST_STEPS)
     request = base_request(plan, case, scratch, "record", settings, steps)
@@ -98,7 +106,7 @@ def recording(
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     if wanted.containment is not None:
         request["containment"] = wanted.containment
-    seconds, wall = _most_seconds(plain, settings.timeout or 2.0)
+    seconds, wall = _most_seconds(plain, settings.timeout or 2.0, scratch.bundle.lines)
     request["limits"]["cpu"] = seconds
     limits = Limits(cpu=seconds, wall=wall, output=int((settings.output or 1.0) * MB))
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
@@ -153,15 +161,17 @@ def _most_steps(plain: Run) -> int:
     return min(MOST_STEPS, int(100_000 + _STEPS_A_SECOND * plain.cpu))
 
 
-def _most_seconds(plain: Run, timeout: float) -> tuple[float, float]:
+def _most_seconds(plain: Run, timeout: float, lines: int) -> tuple[float, float]:
     """Seconds of the processor and of the clock that a recording may take.
 
     What ended by itself does so again, after as long a wait and with so much more to compute. What
-    had to be ended is recorded for a few steps only: to wait for it longer would show nothing.
+    had to be ended is recorded for a few steps only: to wait for it longer would show nothing. A
+    program of very many lines is long in being made ready.
     """
+    ready = lines / _LINES_A_SECOND
     if plain.ending in ("time", "output"):
-        return 2.0 + 3 * min(plain.cpu, timeout), 2.0 + 1.2 * plain.seconds
-    seconds = _LEAST_SECONDS + _SLOWER * plain.cpu
+        return ready + 2.0 + 3 * min(plain.cpu, timeout), 2 * ready + 2.0 + 1.2 * plain.seconds
+    seconds = ready + _LEAST_SECONDS + _SLOWER * plain.cpu
     return seconds, 2.0 + 1.5 * seconds + 1.25 * max(0.0, plain.seconds - plain.cpu)
 
 
@@ -180,6 +190,8 @@ def _left_out(cut: Message | None, run: Run, decoder: Decoder) -> str:
 
 def _remarks(plain: Run, run: Run, cut: bool) -> tuple[str, ...]:
     differs = plain.output != run.output or plain.ending != run.ending
+    if differs and not cut and run.ending == "time" and plain.ending != "time":
+        return ("This recording was ended before the program was: it took too long.",)
     if differs and not cut and plain.ending in ("ended", "raised"):
         return (
             "This recording did not do what the plain run did: the program depends on something "

@@ -84,11 +84,21 @@ def _candidates(folder: Path, name: str) -> Iterator[Path]:
         yield from _candidates(folder, name.rpartition(".")[0])
 
 
-def _imported(path: Path) -> Iterator[str]:
+def _imported(path: Path) -> tuple[str, ...]:
+    """Names of the modules that a file imports; none where it cannot be read: a run will say so."""
     try:
-        tree = tree_of(read_source(path))
+        return _imports_in(path.read_bytes(), path)
     except Exception:
-        return  # unreadable: the run itself will say so
+        return ()
+
+
+@lru_cache(maxsize=64)  # asked several times a check, and slow for a program of many lines
+def _imports_in(data: bytes, path: Path) -> tuple[str, ...]:
+    return tuple(_names(read_source(path))) if b"import" in data else ()
+
+
+def _names(source: Source) -> Iterator[str]:
+    tree = tree_of(source)
     for node in ast.walk(tree or ast.Module([], [])):
         if isinstance(node, ast.Import):
             yield from (alias.name for alias in node.names)

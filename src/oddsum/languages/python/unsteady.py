@@ -36,6 +36,8 @@ def unsteady_calls(source: Source) -> tuple[tuple[int, str], ...]:
 
 def unseeded_calls(source: Source) -> tuple[tuple[int, str], ...]:
     """Of these, the calls that draw lots which no seed decides."""
+    if not any(name in source.text for name in _OWN_LOTS | _SEEDED_BY_ARGUMENT):
+        return ()
     return tuple(
         sorted(
             (node.lineno, ast.unparse(node)[:_SHOWN])
