@@ -316,3 +316,22 @@ def test_a_save_while_a_case_is_recorded_makes_the_recording_stale(begun):
     desk.run()
     traced = work.tracing.traced
     assert traced.stale and traced.source == source != work.files.source
+
+
+def test_what_a_plan_asks_to_be_allowed_is_asked_once_and_kept(begun):
+    work, desk, _ = begun(plan='allow = ["network", "files"]\n' + PLAN)
+    ((choice, then),) = desk.choices
+    assert "reach the network" in choice.said[0] and choice.answers[0][0] == "no"
+    assert work.checking.plan.allow == ()
+    then("yes")
+    desk.run()
+    assert work.checking.plan.allow == ("network", "files") and work.checking.complete()
+    work.read_files()
+    work.preferences.ask()
+    assert len(desk.choices) == 1  # not asked again
+    desk.answers = ["no"]
+    work.preferences.ask_again()
+    assert work.checking.plan.allow == ()
+    again, asked = workspace(work.files.program, sys.executable)
+    again.begin()
+    assert asked.choices == [] and again.checking.plan.allow == ()

@@ -95,7 +95,7 @@ class _Search:
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
-        self.deadline = self.started + budget
+        self.deadline, self.half = self.started + budget, self.started + budget / 2
         if self.files.lines > MOST_LINES:
             raise RunError(
                 f"Pinpoint looks through programs of up to {MOST_LINES:,} lines; this one has "
@@ -174,12 +174,14 @@ class _Search:
         told = sight.stories.get(screen.odd[0].number)
         if told is None:
             return every
-        unchanged = Unchanged(told[1])
-        return [
-            p
-            for p in every
-            if not unchanged.changes_nothing(p.edits[0], gathered.sources[p.edits[0].file])
-        ]
+        unchanged, changing = Unchanged(told[1]), []
+        for p in every:
+            self._go_on()
+            if time.monotonic() > self.half or not unchanged.changes_nothing(
+                p.edits[0], gathered.sources[p.edits[0].file]
+            ):
+                changing.append(p)
+        return changing
 
     def _double(
         self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
@@ -230,6 +232,10 @@ class _Search:
         found: list[Proposal] = []
         for scene in scenes:
             for edit, text in self.language.edits.edits(scene):
+                self._go_on()
+                if time.monotonic() > self.half:  # of a very long program: the rest is for trials
+                    self.complete = False
+                    break
                 if place_of(scene.source, _runs_at(edit)) in ran:
                     found.append(Proposal((edit,), {scene.source.name: text}))
         return sorted(found, key=lambda p: (-p.likely, p.size))

@@ -109,15 +109,20 @@ def _names(source: Source) -> Iterator[str]:
             yield from (f"{base}.{a.name}" if base else a.name for a in node.names)
 
 
-@lru_cache(maxsize=4096)
 def statement_at(source: Source, line: int) -> int:
     """First line of the innermost statement that holds a line; the line itself outside of any."""
-    around = [
-        node.lineno
-        for node in ast.walk(tree_of(source) or ast.Module([], []))
-        if isinstance(node, ast.stmt) and node.lineno <= line <= (node.end_lineno or node.lineno)
-    ]
-    return max(around, default=line)
+    return _innermost(source).get(line, line)
+
+
+@lru_cache(maxsize=64)
+def _innermost(source: Source) -> dict[int, int]:
+    """For every line of a statement, where the innermost one that holds it begins."""
+    found: dict[int, int] = {}
+    for node in ast.walk(tree_of(source) or ast.Module([], [])):
+        if isinstance(node, ast.stmt):
+            for line in range(node.lineno, (node.end_lineno or node.lineno) + 1):
+                found[line] = max(found.get(line, 0), node.lineno)
+    return found
 
 
 _LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
