@@ -12,6 +12,7 @@ import sys
 from collections.abc import Callable
 
 import checking
+import fencing
 import keys
 import mending
 import painting
@@ -26,6 +27,7 @@ PARTS: dict[str, Callable[[], list[Figure]]] = {
     "tracing": tracing.measure,
     "trials": trials.measure,
     "checking": checking.measure,
+    "fencing": fencing.measure,
     "painting": painting.measure,
     "keys": keys.measure,
     "plans": plans.measure,

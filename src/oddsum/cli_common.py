@@ -126,8 +126,8 @@ def _consented(plan: Plan, settings: UserSettings) -> UserSettings:
     if asked:
         options = " ".join(f"--allow {one}" for one in asked)
         say(
-            f"The plan asks that runs behind the fence may {allowing(asked)}. They may not, until "
-            f"you say so, once: {options}"
+            f"The plan asks that trials, which are fenced in, may {allowing(asked)}. They may "
+            f"not, until you say so, once: {options}"
         )
     return settings
 

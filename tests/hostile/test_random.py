@@ -24,7 +24,7 @@ from hypothesis import strategies as st
 sys.path.insert(0, str(Path(__file__).parents[1] / "tui"))
 from piloting import NARROW, WIDE, until
 
-from conftest import FERRY, examples
+from conftest import FERRY, MANY, examples
 from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
 from oddsum.model.errors import OddSumError
@@ -51,7 +51,7 @@ KEYS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=examples(2))
+@settings(max_examples=examples(2), derandomize=not MANY)
 @given(seed=st.integers(0, 10**6), wide=st.booleans())
 def test_random_keys_end_nothing(tmp_path_factory, seed, wide):
     folder = tmp_path_factory.mktemp("keys")

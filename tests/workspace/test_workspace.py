@@ -321,7 +321,7 @@ def test_a_save_while_a_case_is_recorded_makes_the_recording_stale(begun):
 def test_what_a_plan_asks_to_be_allowed_is_asked_once_and_kept(begun):
     work, desk, _ = begun(plan='allow = ["network", "files"]\n' + PLAN)
     ((choice, then),) = desk.choices
-    assert "reach the network" in choice.said[0] and choice.answers[0][0] == "no"
+    assert "reach the network" in choice.said[1] and choice.answers[0][0] == "no"
     assert work.checking.plan.allow == ()
     then("yes")
     desk.run()

@@ -42,9 +42,11 @@ def _offered(one: Offered) -> str:
 
 
 def _layer(one: LayerHere) -> Iterator[str]:
-    yield row([(f"  {one.name}", 16), ("here" if one.here else "missing", 10), (one.holds, 50)])
-    if one.detail:
-        yield row([("", 16), ("", 10), (one.detail, 50)])
+    said = f"{one.holds} ({one.detail})" if one.detail else one.holds
+    first, *more = textwrap.wrap(said, 50)
+    yield row([(f"  {one.name}", 16), ("here" if one.here else "missing", 8), (first, 50)])
+    for line in more:
+        yield row([("", 16), ("", 8), (line, 50)])
 
 
 def _folder(one: Folder) -> str:

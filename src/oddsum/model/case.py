@@ -18,7 +18,7 @@ LEVELS: tuple[Reveal, ...] = get_args(Reveal)  # how far a lead is uncovered, th
 TopLevel = Literal["needed", "all"]
 Allow = Literal["network", "processes", "files"]  # what a run may do inside the fence
 ALLOWING: dict[Allow, str] = {  # in words
-    "network": "reach the network or other programs",
+    "network": "reach the network",
     "processes": "start other programs",
     "files": "write outside of their own folder",
 }

@@ -37,7 +37,7 @@ class SettingsCommands:
         yield (f"Fence: plain runs {'as at home' if fence else 'fenced in too'}",
                "Trials always are.",
                partial(self._preferences.choose_fence, not fence))  # fmt: skip
-        yield ("What its runs may do", "Answer once more what the plan asks to be allowed.",
+        yield ("What trials may do", "Answer once more what the plan asks to be allowed.",
                self._preferences.ask_again)  # fmt: skip
         yield "Setting: interpreter", "Which Python runs the programs.", self._ask_interpreter
         yield "Setting: editor", "Your own editor's command.", self._ask_editor

@@ -105,6 +105,8 @@ WORDS: dict[str, dict[str, str]] = {
         "uncover": "A lead tells where first, then what may be wrong, then how to change it. "
         "You say how far.",
         "trial": "One small change, tried on a copy of your program with the cases of the plan.",
+        "fence": "What trials run behind: they write in a folder of their own, reach no network "
+        "and start no other programs.",
         "mend": "A small change of the program that puts something right.",
         "settles": "A mend settles a case when the case agrees after it, and did not before.",
         "breaks": "A mend breaks a case when the case agreed before it, and no longer does.",

@@ -73,12 +73,13 @@ class Preferences:
             self._interface.say("The plan asks for nothing: its runs stay behind the fence.")
             return
         said = (
-            f"The plan asks that runs behind the fence may {allowing(plan.allow)}.",
-            "Trials change the program and run it: what it does then, nobody has read before.",
+            "A trial runs a small change of the program that nobody has read. So trials are fenced "
+            "in: they write in a folder of their own, and do nothing else outside.",
+            f"This plan asks that they may also {allowing(plan.allow)}.",
             "Say yes only if you know the program and whoever wrote its plan.",
         )
         answers = ("no", "No, hold them"), ("yes", "Yes, for this plan")
-        choice = Choice("WHAT ITS RUNS MAY DO", said, answers)
+        choice = Choice("WHAT TRIALS MAY DO", said, answers)
         self._interface.choose(choice, lambda answer: self._answer(plan, answer))
 
     def _answer(self, plan: Plan, answer: str) -> None:
