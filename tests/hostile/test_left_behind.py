@@ -103,8 +103,12 @@ def place(tmp_path: Path) -> Iterator[Place]:
 
 @pytest.mark.parametrize("how", [signal.SIGKILL, signal.SIGHUP, signal.SIGTERM, signal.SIGINT])
 def test_a_command_that_is_ended_takes_all_it_started_with_it(place, how):
+    def as_usual() -> None:
+        signal.signal(how, signal.SIG_DFL)  # whoever started us may have had it ignored
+
     tool = subprocess.Popen(place.command("check"), env=place.environment(),
-                            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)  # fmt: skip
+                            stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL,
+                            preexec_fn=None if how == signal.SIGKILL else as_usual)  # noqa: PLW1509  # fmt: skip
     place.await_start()
     tool.send_signal(how)
     tool.wait(30)

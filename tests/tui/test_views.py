@@ -23,7 +23,7 @@ LETTERS = {"ink": ".", "strong": "s", "quiet": "q", "rule": "-", "straw": "y", "
            "on-blue": "B", "agree": "a", "odd": "o", "stopped": "x", "endless": "e", "open": "y",
            "keyword": "k", "text": "t", "number": "n"}  # fmt: skip
 # What is another one at each run or machine.
-CHANGING = ((r"\d\d:\d\d:\d\d", "00:00:00"), (r"\d\d [A-Z][a-z]{2} \d{4}", "00 Mon 0000"),
+CHANGING = ((r"\d\d:\d\d:\d\d", "00:00:00"), (r"\d\d:\d\d(?=  line)", "00:00"), (r"\d\d [A-Z][a-z]{2} \d{4}", "00 Mon 0000"),
             (r"\d+\.\d\d? s\b", "0.00 s"), (r"Python 3\.\d+", "Python 3.00"),
             (r"\b\d+ (small )?(trials|changes)", r"00 \1\2"))  # fmt: skip
 
@@ -53,6 +53,7 @@ async def mend(pilot):
     work = pilot.app.workspace
     await pilot.press("4", "ctrl+g", "1", "0", "enter", "end", "left", "backspace", "5")
     await until(pilot, lambda: work.mending.draft is not None and work.mending.draft.shown)
+    await until(pilot, lambda: len(work.tries.all) == 1)  # once its result stood for two seconds
     await pilot.press("escape")  # else the cursor blinks
 
 
@@ -93,6 +94,8 @@ def as_text(app) -> str:
         for pattern, same in CHANGING:
             text = re.sub(pattern, same, text)
         # A changing number can be a cell longer: what follows it moves along.
+        if "00 trials" in text:  # the rule before a changing number is as much shorter
+            text, row = re.sub(r"─+(?= 00 trials)", "─", text), re.sub(r"(.)\1{8,}", r"\1", row)
         lines.append(re.sub(r"  +(?=checked 00|00 Mon)", "  ", text).rstrip())
         letters.append(re.sub(r" +", " ", row).rstrip())
     return "\n".join([*lines, "=" * 20, *letters]) + "\n"

@@ -33,6 +33,7 @@ commands = st.lists(
 def test_every_way_ends_where_the_standard_module_s_does(orders, x, y):
     turtle = pytest.importorskip("turtle")  # its navigator needs no display
     theirs, ours = turtle.TNavigator(), pens.Turtle()
+    ours.degrees()  # the unit is the module's, and may be another test's
     theirs.speed = lambda *_: 0
     theirs.undobuffer = None
     for name, values in orders:
