@@ -35,6 +35,11 @@ PLAN = '[[case]]\nname = "a"\nstdin = ""\nstdout = "x"\ntimeout = 100\n'
 STAYS = """
 import os, subprocess, sys, time
 WORD = {word!r}
+home = os.getcwd()
+for n in range(1200):  # deeper than calls go: it has to be taken away all the same
+    os.mkdir("d")
+    os.chdir("d")
+os.chdir(home)
 long = "import sys, time; time.sleep(99)"
 subprocess.Popen([sys.executable, "-c", long, WORD], start_new_session=True)
 if os.fork() == 0:

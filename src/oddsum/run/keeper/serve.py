@@ -50,9 +50,11 @@ def serve(control: int, rooms: str) -> None:
             os.wait()
     except ChildProcessError:
         pass
-    import shutil  # at the end alone: a start need not wait for it
+    from pathlib import Path  # at the end alone: a start need not wait for these
 
-    shutil.rmtree(rooms, ignore_errors=True)
+    from oddsum.run.restore import remove_tree
+
+    remove_tree(Path(rooms))
 
 
 def _receive(line: Any) -> tuple[Any, list[int]]:
