@@ -43,13 +43,14 @@ def find_pattern(
     agree = [r for r in results if r.outcome is Outcome.AGREES]
     if not odd:
         return None
-    if bundle(plan).lines > MOST_LINES:
+    files = bundle(plan) if interpreter is not None else None
+    if files is not None and files.lines > MOST_LINES:
         interpreter = None  # to read and record it would take minutes
     forks = forks_of(plan.program) if interpreter is not None else Forks((), (), ())
     seen: dict[int, Seen] = {}
     if interpreter is not None and len(odd) + len(agree) <= MOST_RECORDED:
         quick = [r for r in (*odd, *agree) if r.run.seconds <= _LONGEST]
-        seen = see(plan, quick, interpreter, forks, stop)
+        seen = see(plan, quick, interpreter, forks, stop, files)
     cases = {c.number: c for c in plan.cases}
     known = {
         r.number: Known(cases[r.number], values_of(cases[r.number], forks), seen.get(r.number))

@@ -18,6 +18,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import ProgramError
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace, Value
+from oddsum.run.scratch import Bundle
 from oddsum.source.program import Source, read_source
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import value_of
@@ -88,11 +89,15 @@ def see(
     interpreter: Interpreter,
     known: Forks,
     stop: threading.Event | None = None,
+    files: Bundle | None = None,
 ) -> dict[int, Seen]:
-    """Record the cases of these results and say what was seen of each, by case number."""
+    """Record the cases of these results and say what was seen of each, by case number.
+
+    ``files`` are those of the program, where they have been gathered already.
+    """
     return record_each(
         plan, results, interpreter, lambda case, trace: seen_in(known, case, trace), stop=stop,
-        most_steps=MOST_STEPS,
+        files=files, most_steps=MOST_STEPS,
     )  # fmt: skip
 
 

@@ -27,8 +27,6 @@ from oddsum.run.scratch import Scratch
 from oddsum.run.terms import MB
 from oddsum.source.program import decode_source
 
-_EXIT_SYNTAX, _EXIT_LOOPING, _EXIT_CUT = 65, 71, 72
-
 
 def case_request(plan: Plan, case: Case) -> dict[str, Any]:
     """The part of a request that describes a case, as the wire carries it."""
@@ -111,7 +109,8 @@ def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
     file, line, message = str(told["file"]), told["line"], str(told["message"])
     where = f"{file}, line {line}" if line else file
     language = language_of(file)
-    plain = language.reading.plain_mistake(message, *_line_of(told, files))
+    text, column = str(told.get("text") or ""), int(told["column"] or 0)
+    plain = language.reading.plain_mistake(message, text, column)
     said = f"{plain} (the interpreter says: {message})" if plain else f"{message}"
     opened = ""
     shown: tuple[tuple[int, str], ...] = ()
@@ -131,11 +130,6 @@ def _start_error(told: Message, files: Mapping[str, bytes]) -> StartError:
     return error
 
 
-def _line_of(told: Message, files: Mapping[str, bytes]) -> tuple[str, int]:
-    """The text of the line that is meant, as far as it is known, and the column, from 1."""
-    return str(told.get("text") or ""), int(told["column"] or 0)
-
-
 def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
     """Put together what happened from what was heard."""
     end = heard.one("end") or {}
@@ -145,12 +139,11 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
     ending, error = _ending(heard, end, scratch)
     if error is not None and error.file not in (None, scratch.bundle.program):
         error = msgspec.structs.replace(error, elsewhere=True)
+    # Its very end may have changed what it asked for: what the system says goes first.
     status = heard.exit_status if heard.exit_status >= 0 else end.get("status", 0)
     run = Run(
         ending=ending,
-        exit_status=status
-        if ending == "ended"
-        else 0,  # its end may have changed what it asked for
+        exit_status=status if ending == "ended" else 0,
         output=text,
         errors=heard.errors.decode("utf-8", "replace"),
         asked=asked,

@@ -8,17 +8,13 @@ from __future__ import annotations
 
 import os
 import resource
-import sys
 
 from oddsum.model.limits import MOST_FILE, MOST_OPEN, MOST_PROCESSES, MOST_WRITTEN
 
 
-def restrict(memory: int, cpu: int) -> None:
-    """Put the limits of a process on this one; ``memory`` in bytes of address space, ``cpu`` in
-    seconds of processor time; 0 for none."""
+def restrict(cpu: int) -> None:
+    """Put the limits of a process on this one; ``cpu`` in seconds of processor time, 0 for none."""
     wanted = {resource.RLIMIT_CORE: 0, resource.RLIMIT_FSIZE: MOST_FILE}
-    if sys.platform == "linux" and memory:  # elsewhere the address space is full of what is shared
-        wanted[resource.RLIMIT_AS] = memory
     if cpu:
         wanted[resource.RLIMIT_CPU] = cpu
     for kind, value in wanted.items():

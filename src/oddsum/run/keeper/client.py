@@ -35,9 +35,9 @@ _CREDENTIALS = 12  # bytes of the kernel's word on who sent something: process, 
 class Wish:
     """What is to be started: texts of the command, and places in ``passed`` as numbers.
 
-    ``folder``: where it begins. ``memory``: bytes of address space, ``cpu``: seconds of processor
-    time, ``resident``: bytes that all its processes may really use; 0 for no limit. ``room``: the
-    folder whose size is bounded. ``forks``: whether it begins cases by forking.
+    ``folder``: where it begins. ``cpu``: seconds of processor time, ``resident``: bytes that all
+    its processes may really use; 0 for no limit. ``room``: the folder whose size is bounded.
+    ``forks``: whether it begins cases by forking.
     """
 
     command: Sequence[str | int]
@@ -46,7 +46,6 @@ class Wish:
     streams: tuple[int, int, int]
     passed: tuple[int, ...] = ()
     fence: Fence | None = None
-    memory: int = 0
     cpu: int = 0
     resident: int = 0
     room: str = ""
@@ -182,7 +181,6 @@ def _request(wish: Wish) -> dict[str, Any]:
         "environment": wish.environment,
         "fence": fence and {"folders": list(fence.folders), "allow": list(fence.allow)},
         "forks": wish.forks,
-        "memory": wish.memory,
         "cpu": wish.cpu,
         "resident": wish.resident,
         "room": wish.room,

@@ -3,10 +3,9 @@
 A request is eight digits, the length of what follows, with the descriptors; then, packed:
 ``command`` (texts, and numbers that stand for a descriptor of those from the fifth on), ``folder``,
 ``environment``, ``fence`` (None, or ``folders`` and ``allow``), ``forks`` (whether it begins cases
-by forking), ``memory`` (bytes of address space), ``cpu`` (seconds), ``resident`` (bytes that all
-its processes may use; 0 for no limit), ``room`` (the folder whose size is bounded, or blank).
-Descriptors: the line to the tool, standard input, output, errors, and whatever the command is
-given.
+by forking), ``cpu`` (seconds), ``resident`` (bytes that all its processes may use; 0 for no limit),
+``room`` (the folder whose size is bounded, or blank). Descriptors: the line to the tool, standard
+input, output, errors, and whatever the command is given.
 """
 
 from __future__ import annotations

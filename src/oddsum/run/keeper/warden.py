@@ -125,7 +125,7 @@ def _become(order: Order, line: Any) -> None:
     _tell(line, pid=os.getpid())
     for descriptor, place in zip(order.streams, range(3), strict=True):
         os.dup2(descriptor, place)
-    bounds.restrict(request["memory"], request["cpu"])
+    bounds.restrict(request["cpu"])
     numbers = [_out_of_the_way(d, n) for n, d in enumerate(order.passed)]
     command = [c if isinstance(c, str) else str(numbers[c]) for c in request["command"]]
     os.chdir(request["folder"])
