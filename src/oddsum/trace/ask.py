@@ -8,16 +8,23 @@ from __future__ import annotations
 
 from array import array
 from bisect import bisect_left, bisect_right
-from functools import cached_property
+from collections.abc import Callable
+from functools import cached_property, lru_cache, partial
 
 from oddsum.languages import language_of
 from oddsum.languages.questions import Question
 from oddsum.model.trace import Statement, Value
 from oddsum.trace.index import CALL, Index, Place
+from oddsum.trace.inside import Inner, inner_changes
 from oddsum.trace.nodes import Node, value_of
 from oddsum.trace.rounds import Passes
 from oddsum.trace.sight import owners
 from oddsum.trace.store import NOTHING, Part, ref_number
+from oddsum.trace.table_columns import TableColumns
+
+_KEPT_ROWS = (
+    4096  # steps whose changes are remembered: a table writes the same rows again and again
+)
 
 
 class Story(Index):
@@ -26,6 +33,7 @@ class Story(Index):
     def prepare(self) -> None:
         """Make the indexes now: behind the scenes, so that no key waits for one."""
         _ = self.at_line, self.columns_of, self.all_output, self.least_depths, self.passes
+        _ = self.table
 
     # -- lines ---------------------------------------------------------------------------------
 
@@ -228,6 +236,21 @@ class Story(Index):
                 return self.number(history.places[n])
             n += way
         return None
+
+    # -- the table -----------------------------------------------------------------------------
+
+    @cached_property
+    def table(self) -> TableColumns:
+        """The columns that a table of it can have, and which steps ink each of them."""
+        return TableColumns(self.parts(), self.steps.column_names)
+
+    def inner(self, number: int) -> tuple[Inner, ...]:
+        """What changed in a step, in the smallest parts that tell it."""
+        return self._inner(self.place(number))
+
+    @cached_property
+    def _inner(self) -> Callable[[int], tuple[Inner, ...]]:
+        return lru_cache(maxsize=_KEPT_ROWS)(partial(inner_changes, self.steps))
 
     # -- output --------------------------------------------------------------------------------
 

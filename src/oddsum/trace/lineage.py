@@ -19,6 +19,7 @@ from oddsum.trace.ask import Story
 from oddsum.trace.claims import effect_of
 from oddsum.trace.makers import Made, Makers, Part
 from oddsum.trace.sparing import Sparing, StatementsOf, around
+from oddsum.trace.table_columns import TableColumn
 from oddsum.trace.words import short
 
 Why = Literal["made from", "decided by", "left by", "came in as", "given by"]
@@ -72,6 +73,23 @@ class Lineage:
         made = self._makers.of_variable(name, owner, number)
         return self._followed([_Want(m.step, m.column, "made from") for m in made])
 
+    def of_attribute(self, column: TableColumn, number: int) -> list[Origin]:
+        """The lineage of what an attribute of a table's column holds after a step."""
+        place = self.story.table.last_change(column.title, self.story.place(number) + 1)
+        if place is None:
+            return []
+        step = self.story.step(self.story.number(place))
+        part = Part(column.attribute, attribute=True)
+        variable = self._as_written(step, column)
+        return self._followed([_Want(step.number, variable, "made from", part)])
+
+    def _as_written(self, step: Step, column: TableColumn) -> str:
+        """Of the names for one object that changed, the one that the statement sets it by."""
+        facts = self._facts(step)
+        sets = facts.sets if facts is not None else {}
+        names = [c.name for c in step.changes if f"{short_name(c.name)}.{column.attribute}" in sets]
+        return names[0] if names else column.variable
+
     def of_step(self, number: int) -> list[Origin]:
         """The lineage of what a step did: printed, returned, decided."""
         return self._followed([_Want(number, "", "made from")])
@@ -96,12 +114,21 @@ class Lineage:
         facts = self._facts(step)
         constants = facts.constants if facts is not None else ()
         value, kind = self._told(step, want.column)
+        name = short_name(want.column)
+        if want.part is not None and want.part.attribute and kind in ("value", "input"):
+            attribute = self._attribute(step, str(want.part.key))
+            value, name = attribute or value, f"{name}.{want.part.key}" if attribute else name
         if want.ends:
             value, kind = ", ".join(constants), "constant"
         elif kind == "value" and facts and "call" not in step.events and not _read_for(facts, want):
             kind = "constant"
-        return Origin(want.step, step.line, step.function, short_name(want.column), value, want.why,
+        return Origin(want.step, step.line, step.function, name, value, want.why,
                       kind, parent, constants)  # fmt: skip
+
+    def _attribute(self, step: Step, name: str) -> str:
+        """The text of an attribute that a step changed; blank where it changed none of the name."""
+        inner = self.story.inner(step.number)
+        return next((c.whole for c in inner if c.column == f"{c.variable}.{name}"), "")
 
     @staticmethod
     def _told(step: Step, name: str) -> tuple[str, str]:

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from oddsum.model.column import short_name
 from oddsum.model.errors import OddSumError
 from oddsum.trace.ask import Story
+from oddsum.trace.inside import attribute_of
 from oddsum.trace.nodes import Node
 from oddsum.trace.rounds import Pass
 
@@ -34,8 +35,8 @@ def series(story: Story, name: str, loop: Pass | None = None) -> Series:
     """
     column = column_of(story, name)
     found: list[tuple[int, float]] = []
-    for number in story.changes_of(column):
-        value = _number(story.node_after(column, number))
+    for number, node in _contents(story, column):
+        value = _number(node)
         if value is not None:
             found.append((number, value))
     if loop is not None:
@@ -46,6 +47,19 @@ def series(story: Story, name: str, loop: Pass | None = None) -> Series:
     thin = max(1, len(found) // _MOST_POINTS)
     kept = found[::thin]
     return Series(column, tuple(n for n, _ in kept), tuple(v for _, v in kept))
+
+
+def _contents(story: Story, title: str) -> Iterator[tuple[int, Node]]:
+    """What a variable, or an attribute of what one holds, became: the steps, and the values."""
+    column = story.table.by_title.get(title)
+    if column is None or not column.attribute:
+        for number in story.changes_of(title):
+            yield number, story.node_after(title, number)
+        return
+    for place in story.table.places[title]:
+        number = story.number(place)
+        node = story.node_after(column.variable, number)
+        yield number, attribute_of(node, column.attribute)
 
 
 def _by_round(found: Sequence[tuple[int, float]], loop: Pass) -> list[tuple[int, float]]:
@@ -61,6 +75,7 @@ def column_of(story: Story, name: str) -> str:
     """The column that a variable's name means, with or without its function; raises SeriesError."""
     names = story.columns
     mine = [c for c in names if name in (c, short_name(c))]
+    mine += [t for t, c in story.table.by_title.items() if c.attribute and name in (t, c.name)]
     if not mine:
         known = ", ".join(names[:12])
         raise SeriesError(f"No variable is called {name} in this trace.",

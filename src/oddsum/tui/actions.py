@@ -59,6 +59,10 @@ EVERYWHERE = (
     Action("5", "5", "go to Record", "What happened so far.", "go('record')", False),
     Action("d", "D", "side by side", "Expected and actual, whole.", "side_by_side", False),
     Action("m", "M", "mend", "Change the program, at the line in hand.", "mend", False),
+    Action("ctrl+right", "Ctrl+→", "left panel wider", "Move the rule between the panels; the "
+           "mouse does it too.", "widen(4)", False),
+    Action("ctrl+left", "Ctrl+←", "right panel wider", "Move the rule between the panels.",
+           "widen(-4)", False),
     Action("z", "Z", "words A to Z", "What the words on this screen mean.", "glossary"),
     Action("question_mark", "?", "all keys", "Every key of this station.", "keys"),
     Action("escape", "Esc", "stop the work", "Stop what is running.", "stop_work", False),
@@ -101,6 +105,15 @@ CHECK = (
            "choose_plan", False),
 )  # fmt: skip
 TRACE = (
+    Action(
+        "o",
+        "O",
+        "where it goes odd",
+        "To the first step that is not as it should be.",
+        "walk('odd_place')",
+        also="semicolon",
+        question="Where does it first go odd?",
+    ),
     Action("down", "↓", "a step on", "One step forward in time.", "walk('step', 1)"),
     Action("up", "↑", "back", "One step back in time.", "walk('step', -1)"),
     Action("right", "→", "into", "Into the next call made from here.", "walk('into')"),
@@ -111,6 +124,13 @@ TRACE = (
         "ask a question",
         "What do you want to know? Everything a run can be asked, in words.",
         "questions",
+    ),
+    Action(
+        "ctrl+o",
+        "Ctrl+O",
+        "another panel",
+        "The table, every value now, or what was printed: where there is room for one.",
+        "panel",
     ),
     Action(
         "shift+down",
@@ -217,15 +237,6 @@ TRACE = (
         "ask('find')",
         False,
         question="When does a condition become true?",
-    ),
-    Action(
-        "semicolon",
-        ";",
-        "where it goes odd",
-        "To the first place that is not as it should be.",
-        "walk('odd_place')",
-        False,
-        question="Where does it first go odd?",
     ),
     Action(
         "full_stop",
@@ -347,10 +358,20 @@ TRACE = (
     Action("home", "Home", "first step", "To the first step.", "walk('to_end', -1)", False),
     Action("end", "End", "last step", "To the last step.", "walk('to_end', 1)", False),
     Action(
-        "shift+right", "Shift+→", "columns right", "Scroll the trace table.", "scroll(12)", False
+        "shift+right",
+        "Shift+→",
+        "other columns",
+        "The columns after those in sight.",
+        "columns(1)",
+        False,
     ),
     Action(
-        "shift+left", "Shift+←", "columns left", "Scroll the trace table.", "scroll(-12)", False
+        "shift+left",
+        "Shift+←",
+        "columns before",
+        "The columns before those in sight.",
+        "columns(-1)",
+        False,
     ),
     Action("t", "T", "record it anew", "Record this case once more.", "again", False),
 )
@@ -492,6 +513,7 @@ DIALOGS: dict[str, tuple[Action, ...]] = {
     ),
     "questions": (
         Action("up,down", "↑ ↓", "choose", "Move through the questions.", "", False),
+        Action("", "1 to 9", "ask at once", "The question with this digit.", ""),
         Action("enter", "Enter", "asks", "The question in hand.", ""), _LEAVES,
     ),
     "recorder": (

@@ -12,7 +12,13 @@ from oddsum.settings.user import settings_file
 from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.glyphs import use_plain_marks
 from oddsum.workspace.preferences import LIMITS, Preferences, limit
+from oddsum.workspace.tracing import Opens
 
+_OPENS: dict[Opens, str] = {
+    "work": "where the program's own work begins",
+    "odd": "where it first goes odd",
+    "first": "at the first step",
+}
 Command = tuple[str, str, Callable[[], None]]  # a title, what it does, how
 
 
@@ -33,6 +39,10 @@ class SettingsCommands:
             if level != settings.reveal:
                 yield (f"Pinpoint begins with: {level}", "How far a lead is uncovered when it is "
                        "first seen.", partial(self._preferences.choose_reveal, level))  # fmt: skip
+        for where, words in _OPENS.items():
+            if where != settings.trace_opens:
+                yield (f"Trace opens: {words}", "Where one stands when a case is traced.",
+                       partial(self._preferences.choose_opens, where))  # fmt: skip
         fence = settings.fence
         yield (f"Fence: plain runs {'as at home' if fence else 'fenced in too'}",
                "Trials always are.",

@@ -18,6 +18,7 @@ from oddsum.settings.user import (
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Choice, Interface, Part
 from oddsum.workspace.pinpointing import Pinpointing
+from oddsum.workspace.tracing import Opens, Tracing
 
 # What a case may take, by the setting's key: what is asked, and what holds without it.
 LIMITS = {
@@ -36,11 +37,13 @@ class Preferences:
     def __init__(
         self,
         checking: Checking,
+        tracing: Tracing,
         pinpointing: Pinpointing,
         interface: Interface,
         python: str | None,
     ) -> None:
         self._checking, self._pinpointing, self._interface = checking, pinpointing, interface
+        self._tracing = tracing
         self.settings, self._fault = read_settings()
         self._read: Plan | None = None  # as it was written, before anything was put to it
         self._asks = False
@@ -48,6 +51,7 @@ class Preferences:
         checking.python = python or self.settings.interpreter or None
         checking.limited = self.limited
         pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
+        tracing.opens = self.settings.trace_opens
 
     def say_fault(self) -> None:
         """Tell what is wrong with the settings, where something is."""
@@ -110,6 +114,11 @@ class Preferences:
         """How far leads are uncovered when they are first seen."""
         self.choose("reveal", level)
         self._pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
+
+    def choose_opens(self, where: Opens) -> None:
+        """Where Trace opens a case."""
+        self.choose("trace_opens", where)
+        self._tracing.opens = self.settings.trace_opens
 
     def check_interpreter(self, command: str) -> None:
         """Refuse a command that runs no Python; raises OddSumError."""

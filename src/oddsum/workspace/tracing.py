@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
 from functools import partial
+from typing import Literal
 
 import msgspec
 
 from oddsum.check.traced import trace_case
-from oddsum.compare.departure import departure_offset
 from oddsum.compare.readings import reading, reading_used
-from oddsum.languages import cannot
+from oddsum.languages import cannot, language_of
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Prompts
 from oddsum.model.claim import Broken, Claim
@@ -24,8 +24,19 @@ from oddsum.trace.diff import same_steps
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface, Part
 from oddsum.workspace.jobs import Job, Jobs, under_way
+from oddsum.workspace.odd_moments import OddMoment, departing_step, odd_moments
 
 Place = tuple[str, int]  # a file as steps name it, and a line from 1
+Opens = Literal["work", "odd", "first"]  # where a recording is opened
+_FAR = 2_000  # steps that are looked through for the first that does something
+
+
+@dataclass(frozen=True)
+class Veil:
+    """While one guesses: the last step that may be seen, and the one that is asked about."""
+
+    seen: int
+    asked: int
 
 
 @dataclass
@@ -43,6 +54,15 @@ class Traced:
     source: Source | None = None  # the program as it was recorded
     version: Version | None = None  # all of its files as they were then
     watches: tuple[str, ...] = ()
+    veil: Veil | None = None
+    _moments: tuple[OddMoment, ...] | None = None
+
+    def odd_moments(self) -> tuple[OddMoment, ...]:
+        """Where it is not as it should be, in the order of time."""
+        if self._moments is None:
+            told = self.case, self.result, self.departs, self.broken
+            self._moments = odd_moments(self.story, *told)
+        return self._moments
 
     def printed_so_far(self) -> str:
         """What was printed up to the step in hand, read as the case's comparison read it.
@@ -115,6 +135,7 @@ class Tracing:
         self.view = View()
         self.watches: tuple[str, ...] = ()
         self.claims: tuple[Claim, ...] = ()  # as they are held; ``claims.py`` changes them
+        self.opens: Opens = "work"
         self.recorded = 0  # steps of the recording under way
         self._job: Job | None = None
         self._outdated = False  # whether the program changed while it was recorded
@@ -213,7 +234,7 @@ class Tracing:
         )
         traced = Traced(case, Story(trace), result, None, watches=watches)
         traced.story.prepare()
-        traced.departs = departing_step(traced)
+        traced.departs = departing_step(traced.story, case, result)
         traced.broken = first_broken(traced.story, claims_for(claims, case.name))
         return traced
 
@@ -223,6 +244,7 @@ class Tracing:
 
     def _take(self, traced: Traced, wish: Wish) -> None:
         traced.stale = self._outdated
+        traced.step = self._opening_step(traced)
         self._keep_place(traced)
         self.traced = traced
         traced.step = wish.step_in(traced.story) or traced.step
@@ -233,6 +255,24 @@ class Tracing:
     def _fail(self, fault: OddSumError) -> None:
         self._checking.take_fault(fault)
         self._interface.changed(Part.TRACE)
+
+    def _opening_step(self, traced: Traced) -> int:
+        """Where a recording is opened: at the odd moment, or where the program's own work begins:
+        past the rows at which it only defines its functions."""
+        moments = traced.odd_moments()
+        if self.opens == "odd" and moments:
+            return moments[0].step
+        if self.opens == "first":
+            return 1
+        for at in range(min(len(traced.story), _FAR)):
+            step = traced.story.steps[at]
+            if step.frame or self._does_something(step.statement.file, step.line):
+                return step.number
+        return 1
+
+    def _does_something(self, file: str, line: int) -> bool:
+        source = self._checking.files.source_of(file)
+        return source is None or line in language_of(file).reading.statements(source)
 
     def _keep_place(self, traced: Traced) -> None:
         """A case that is recorded again is shown where one was before."""
@@ -273,12 +313,3 @@ class Tracing:
             return
         traced.step = traced.story.nearest(step)
         self._interface.changed(Part.TRACE)
-
-
-def departing_step(traced: Traced) -> int | None:
-    """The step after which the output can no longer become the expected one."""
-    case, result = traced.case, traced.result
-    if case.stdout is None or case.call is not None or not result.outcome.odd:
-        return None
-    offset = departure_offset(case.stdout, result.actual, result.run)
-    return None if offset is None else traced.story.printing(offset)

@@ -5,19 +5,10 @@ from __future__ import annotations
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 
-from oddsum.model.column import is_watched, short_name
-from oddsum.trace.ask import Story
+from oddsum.trace.table_columns import TableColumn
 from oddsum.workspace.breakpoints import Breakpoints
 from oddsum.workspace.interface import Interface, Part
 from oddsum.workspace.tracing import Traced, Tracing
-
-
-def shown_names(story: Story, first: Sequence[str] = ()) -> list[str]:
-    """The variables in the order of their first appearance: watches before them, constants (all
-    capitals) after; before all, those moved to the front."""
-    names = sorted(story.columns, key=lambda n: (not is_watched(n), short_name(n).isupper()))
-    front = [n for n in first if n in names]
-    return [*front, *(n for n in names if n not in front)]
 
 
 class Walking:
@@ -25,6 +16,7 @@ class Walking:
 
     def __init__(self, tracing: Tracing, breakpoints: Breakpoints, interface: Interface) -> None:
         self._tracing, self._breakpoints, self._interface = tracing, breakpoints, interface
+        self.in_sight: Sequence[str] = ()  # columns of the table that are shown, by their titles
 
     # -- steps -------------------------------------------------------------------------------
 
@@ -87,13 +79,17 @@ class Walking:
             )
             return
         story = traced.story
-        frame = story.frame_of(name, traced.step)
-        here = story.place(traced.step)
-        at = story.next_change(name, frame, traced.step) if side > 0 else None
-        if side < 0 and here:
-            at = story.last_change(name, frame, story.number(here - 1))
-        short = short_name(name)
-        self._tracing.go(at, f"{short} does not change {_way(side)} this step.")
+        here, column = story.place(traced.step), self.column_of(traced, name)
+        if column.attribute:
+            find = story.table.next_change if side > 0 else story.table.last_change
+            place = find(name, here)
+            at = None if place is None else story.number(place)
+        else:
+            frame = story.frame_of(name, traced.step)
+            at = story.next_change(name, frame, traced.step) if side > 0 else None
+            if side < 0 and here:
+                at = story.last_change(name, frame, story.number(here - 1))
+        self._tracing.go(at, f"{column.name} does not change {_way(side)} this step.")
 
     def same_line(self, side: int) -> None:
         """To the next or last time that this line runs."""
@@ -109,12 +105,19 @@ class Walking:
         traced = self._tracing.walked
         if traced is None:
             return
-        odd = traced.result.outcome.odd
-        broken = traced.broken.step if traced.broken is not None else None
-        places = [broken, traced.departs if odd else None,
-                  traced.story.where_raised if odd else None]  # fmt: skip
-        found = [p for p in places if p is not None]
-        self._tracing.go(min(found, default=None), "Nothing is odd in this run.")
+        moments = traced.odd_moments()
+        ahead = [m.step for m in moments if m.step > traced.step]
+        found = ahead or [m.step for m in moments]
+        self._tracing.go(found[0] if found else None, "Nothing is odd in this run.")
+
+    def to_line(self, line: int) -> None:
+        """To the next time that a line of this file runs; else to the last."""
+        traced = self._tracing.walked
+        if traced is not None:
+            place = {(traced.story.step(traced.step).statement.file, line)}
+            story = traced.story
+            found = story.next_at(place, traced.step) or story.last_at(place, traced.step)
+            self._tracing.go(found, f"Line {line} does not run in this case.")
 
     def toggle_breakpoint(self, line: int | None = None) -> None:
         """Stop at the line in hand, or at another one of its file; or no longer."""
@@ -132,23 +135,34 @@ class Walking:
             return ""
         if traced.column:
             return traced.column
-        changes = traced.story.step(traced.step).changes
-        return changes[0].name if len(changes) == 1 else ""
+        columns = {c.column for c in traced.story.inner(traced.step)}
+        return columns.pop() if len(columns) == 1 else ""
 
-    def shown_columns(self, traced: Traced) -> list[str]:
-        """The columns that are not set aside."""
-        view = self._tracing.view
-        return [n for n in shown_names(traced.story, view.order) if n not in view.hidden]
+    @staticmethod
+    def column_of(traced: Traced, title: str) -> TableColumn:
+        """A column of the table by its title."""
+        return traced.story.table.by_title.get(title, TableColumn(title))
+
+    def name_in_hand(self) -> str:
+        """The variable in hand as the program writes it; blank for none."""
+        traced, title = self._tracing.walked, self.variable_in_hand()
+        return self.column_of(traced, title).name if traced is not None and title else ""
 
     def column(self, by: int) -> None:
-        """Take the next or the last column in hand; after the last, none."""
+        """Take the next or the last of the columns in sight in hand; after the last, none."""
         traced = self._tracing.walked
         if traced is None:
             return
-        names = ["", *self.shown_columns(traced)]
+        names = ["", *(self.in_sight or traced.story.table.order())]
         at = names.index(traced.column) if traced.column in names else 0
-        traced.column = names[(at + by) % len(names)]
-        self._interface.changed(Part.TRACE)
+        self.take_column(names[(at + by) % len(names)])
+
+    def take_column(self, title: str) -> None:
+        """Take a column in hand; blank for none."""
+        traced = self._tracing.walked
+        if traced is not None:
+            traced.column = title
+            self._interface.changed(Part.TRACE)
 
     def hide(self) -> None:
         """Set the column in hand aside."""

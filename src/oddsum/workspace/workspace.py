@@ -79,7 +79,9 @@ class Workspace:
         self.reporting = Reporting(
             self.checking, self.tracing, self.pinpointing, self.history, *rest
         )
-        self.preferences = Preferences(self.checking, self.pinpointing, interface, python)
+        self.preferences = Preferences(
+            self.checking, self.tracing, self.pinpointing, interface, python
+        )
 
         self.checking.begins = self._check_begins
         self.checking.completed = self._plan_has_run

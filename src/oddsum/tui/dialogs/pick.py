@@ -22,7 +22,7 @@ _MOST_ROWS = 16
 _NARROWEST = 10  # cells that a column is made at least
 
 
-def fitting(columns: Sequence[Column], width: int) -> list[Column]:
+def fitting_columns(columns: Sequence[Column], width: int) -> list[Column]:
     """Columns made narrower, the widest first, until they fit into so many cells."""
     widths = [c.width for c in columns]
     rules = sum(3 if c.ruled else 1 for c in columns)
@@ -70,7 +70,7 @@ class Pick(Dialog[int | None]):
         table = self.query_one(RuledTable)
         room = max(3, self.app.size.height // 2 - 4)
         table.styles.height = min(len(self._rows), _MOST_ROWS, room) + HEAD
-        table.show(fitting(self._columns, self.app.size.width - 4), self._rows, self._start)
+        table.show(fitting_columns(self._columns, self.app.size.width - 4), self._rows, self._start)
         table.focus()
         self._tell(self._start)
 

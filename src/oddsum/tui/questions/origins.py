@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from oddsum.model.column import short_name
 from oddsum.trace.lineage import Lineage, in_tree
 from oddsum.tui import lists
 from oddsum.tui.questions.asker import Asker
@@ -12,9 +11,14 @@ from oddsum.workspace.tracing import Traced
 def lineage(asker: Asker, traced: Traced) -> None:
     """Where the value in hand comes from; without one, where the step does."""
     asked, name = Lineage(traced.story, asker.workspace.files.reads_of), asker.variable_in_hand()
+    walking = asker.workspace.walking
     if name:
-        tree = in_tree(asked.of_variable(name, traced.step))
-        title = f"WHERE {short_name(name)} COMES FROM"
+        column = walking.column_of(traced, name)
+        if column.attribute:
+            tree = in_tree(asked.of_attribute(column, traced.step))
+        else:
+            tree = in_tree(asked.of_variable(name, traced.step))
+        title = f"WHERE {column.name} COMES FROM"
     else:
         tree = in_tree(asked.of_step(traced.step))
         title = f"WHERE STEP {traced.step:,} COMES FROM"
@@ -25,14 +29,16 @@ def lineage(asker: Asker, traced: Traced) -> None:
 
 def influence(asker: Asker, traced: Traced) -> None:
     """What the value in hand went on to matter for."""
-    name = asker.variable_in_hand()
-    if not name:
+    title = asker.variable_in_hand()
+    if not title:
         asker.say("Choose a variable with Tab first: then this shows what it mattered for.")
         return
+    column = asker.workspace.walking.column_of(traced, title)
+    name = column.variable
     frame = traced.story.frame_of(name, traced.step)
     made = traced.story.last_change(name, frame, traced.step)
     asked = Lineage(traced.story, asker.workspace.files.reads_of)
     found = asked.influenced(name, made) if made else []
     steps = [traced.story.step(n) for n in found]
-    title = f"WHAT {short_name(name)} WENT ON TO MATTER FOR"
+    title = f"WHAT {column.name} WENT ON TO MATTER FOR"
     asker.walk_through(title, lists.STEPS, lists.step_rows(steps), found)

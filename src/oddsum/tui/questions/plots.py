@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from pathlib import Path
 
-from oddsum.model.column import short_name
 from oddsum.model.errors import OddSumError
 from oddsum.trace.series import Series, SeriesError, bars, numeric, series
 from oddsum.tui.questions.asker import Asker
@@ -22,12 +21,13 @@ def plot(asker: Asker, traced: Traced) -> None:
     except SeriesError as fault:
         asker.say(str(fault))
         return
+    seen = asker.workspace.walking.column_of(traced, name).name
     if len(drawn.values) < 2:
-        asker.say(f"{name} has one value only, {drawn.values[0]:g}: no line to draw.")
+        asker.say(f"{seen} has one value only, {drawn.values[0]:g}: no line to draw.")
         return
     from oddsum.tui.dialogs.plot import PlotPage
 
-    title = f"{name.upper()} {'AT STEP ' + str(traced.step) if as_bars else 'OVER THE STEPS'}"
+    title = f"{seen} {'AT STEP ' + str(traced.step) if as_bars else 'OVER THE STEPS'}"
     others = [] if as_bars else _pinned_beside(asker, traced, name)
     over = "index" if as_bars else "step"
     asker.show(PlotPage(title, [drawn, *others], over, as_bars,
@@ -54,7 +54,8 @@ def _saved(asker: Asker, traced: Traced, name: str, as_bars: bool) -> str:
     from oddsum.draw import chart
     from oddsum.draw.figure import save
 
-    program, short = asker.workspace.files.program, short_name(name)
+    program = asker.workspace.files.program
+    short = asker.workspace.walking.column_of(traced, name).name
     path = Path.cwd() / f"{program.stem}-{short.strip('[]')}.svg"
     title = f"{program.name}, {traced.case.name}"
     try:

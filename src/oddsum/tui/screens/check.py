@@ -20,6 +20,7 @@ from oddsum.tui.inks import INK_OF
 from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.case_detail import case_detail, odd_list
+from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.fault import fault_lines
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.prose import Prose, wrapped
@@ -39,6 +40,7 @@ class CheckScreen(Station):
     """The cases, the totals under a double rule, and the case in hand beside them."""
 
     station = "check"
+    share = 62
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("check")]
 
     def __init__(self, workspace: Workspace) -> None:
@@ -56,7 +58,7 @@ class CheckScreen(Station):
                 yield Prose(id="totals")
                 yield Heading(id="program-heading").add_class("spaced", "roomy")
                 yield SourceView(id="program").add_class("roomy")
-            yield Vertical(classes="gap")
+            yield Divider()
             with Vertical(id="right", classes="column"):
                 yield Heading("CASE", id="case-heading")
                 with VerticalScroll(id="case-scroll", can_focus=False):

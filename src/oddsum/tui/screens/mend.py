@@ -26,6 +26,7 @@ from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.before_after import case_columns, case_row, totals_lines
+from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.fault import fault_lines
 from oddsum.tui.widgets.find_bar import FindBar
 from oddsum.tui.widgets.heading import Heading
@@ -43,6 +44,7 @@ class MendScreen(Station):
     """The program to change at the left; the cases before and after, and the tries, beside it."""
 
     station = "mend"
+    share = 54
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("mend")]
 
     def __init__(self, workspace: Workspace) -> None:
@@ -59,7 +61,7 @@ class MendScreen(Station):
                 yield Heading(id="editor-heading")
                 yield ProgramEditor(id="editor")
                 yield FindBar()
-            yield Vertical(classes="gap")
+            yield Divider()
             with Vertical(id="right", classes="column"):
                 yield Heading("CASES, BEFORE → AFTER", id="cases-heading")
                 yield RuledTable(id="cases")

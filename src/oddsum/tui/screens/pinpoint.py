@@ -18,6 +18,7 @@ from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.case_detail import odd_list
+from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.lead_account import (
     account_lines,
@@ -65,6 +66,7 @@ class PinpointScreen(Station):
     """Leads at the left with their account; the program at the right."""
 
     station = "pinpoint"
+    share = 47
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("pinpoint")]
 
     def compose_body(self) -> Iterable[Widget]:
@@ -76,7 +78,7 @@ class PinpointScreen(Station):
                 yield Heading(id="lead-heading").add_class("spaced")
                 with VerticalScroll(id="lead-scroll", can_focus=False):
                     yield Prose(id="lead")
-            yield Vertical(classes="gap")
+            yield Divider()
             with Vertical(id="right", classes="column"):
                 yield Heading(id="program-heading")
                 yield SourceView(id="program")

@@ -21,6 +21,7 @@ from oddsum.tui.actions import bindings_of
 from oddsum.tui.glyphs import own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.screens.station import Station
+from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.notebook import notebook_lines
 from oddsum.tui.widgets.prose import Prose, wrapped
@@ -37,6 +38,7 @@ class RecordScreen(Station):
     """The grid of runs at the left, the run in hand and the notebook beside it."""
 
     station = "record"
+    share = 56
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("record")]
 
     def compose_body(self) -> Iterable[Widget]:
@@ -49,7 +51,7 @@ class RecordScreen(Station):
                 yield Heading("TRIES SO FAR", id="tries-heading").add_class("spaced", "roomy")
                 with VerticalScroll(id="tries-scroll", can_focus=False).add_class("roomy"):
                     yield Prose(id="tries")
-            yield Vertical(classes="gap")
+            yield Divider()
             with Vertical(id="right", classes="column"):
                 yield Heading(id="run-heading")
                 yield Prose(id="run")

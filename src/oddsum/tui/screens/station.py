@@ -13,17 +13,19 @@ from textual.widget import Widget
 from textual.widgets import Static
 
 from oddsum.model.outcome import CaseResult
-from oddsum.tui.actions import Focus, actions_of, actions_under
+from oddsum.tui.actions import Action, Focus, actions_of, actions_under
 from oddsum.tui.glossary import looked_up
 from oddsum.tui.glyphs import own
 from oddsum.tui.tallies import masthead, tallies
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
+from oddsum.tui.widgets.divider import Divider
 from oddsum.workspace.interface import EVERYTHING, Part, StationName
 from oddsum.workspace.next_step import next_words
 from oddsum.workspace.workspace import Workspace
 
 LEAST_WIDTH, LEAST_HEIGHT = 80, 24
 NARROW, SHORT = 120, 34
+_LEAST_SHARE = 25  # percent of the width that a panel keeps
 
 
 class Station(Screen[None]):
@@ -33,6 +35,7 @@ class Station(Screen[None]):
     """
 
     station: ClassVar[StationName] = "check"
+    share = 50  # percent of the width that the left panel has
     _pointing = False  # whether the mouse was moved after the last key
     _by_name = False  # whether an action is being carried out that was chosen by its name
 
@@ -66,6 +69,7 @@ class Station(Screen[None]):
         """Fit the room there is; say how much is needed where there is too little."""
         width, height = event.size
         self.set_class(width < NARROW, "-narrow")
+        self._share_width(width >= NARROW)
         self.set_class(height < SHORT, "-short")
         self.set_class(width < LEAST_WIDTH or height < LEAST_HEIGHT, "-small")
         words = Content(
@@ -103,6 +107,8 @@ class Station(Screen[None]):
     def check_action(self, action: str, parameters: tuple[object, ...]) -> bool | None:
         """Whether a key may act: with the focus where it is, as the table of actions has it."""
         named = [a for a in actions_of(self.station) if a.action.partition("(")[0] == action]
+        if action in self.absent:
+            return False
         if named and not self._by_name and not any(self.focus_now in a.under for a in named):
             return False
         return super().check_action(action, parameters)
@@ -115,8 +121,18 @@ class Station(Screen[None]):
         finally:
             self._by_name = False
 
+    @property
+    def absent(self) -> frozenset[str]:
+        """Actions, by their names, that make no sense in the room there is."""
+        return frozenset({"widen"}) if self.has_class("-narrow") else frozenset()
+
+    def offered(self) -> tuple[Action, ...]:
+        """The actions whose keys hold now."""
+        every = actions_under(self.station, self.focus_now)
+        return tuple(a for a in every if a.action.partition("(")[0] not in self.absent)
+
     def _show_keys(self) -> None:
-        self.query_one(KeyLine).show(actions_under(self.station, self.focus_now))
+        self.query_one(KeyLine).show(self.offered())
 
     def on_descendant_focus(self) -> None:
         """Other keys hold now."""
@@ -140,6 +156,23 @@ class Station(Screen[None]):
     def action_go(self, station: StationName) -> None:
         """Go to a station."""
         self.workspace.go(station)
+
+    def action_widen(self, by: int) -> None:
+        """Give the left panel more of the width, or less; in percent."""
+        self.share = min(max(self.share + by, _LEAST_SHARE), 100 - _LEAST_SHARE)
+        self._share_width(True)
+        self.call_after_refresh(self.refresh_from, EVERYTHING)
+
+    def _share_width(self, beside: bool) -> None:
+        """Give the panels their widths; the whole width each, where they stand under each other."""
+        for panel, share in (("#left", self.share), ("#right", 100 - self.share)):
+            self.query_one(panel).styles.width = f"{share}fr" if beside else "1fr"
+
+    @on(Divider.Moved)
+    def moved_divider(self, message: Divider.Moved) -> None:
+        """The blank between the panels was moved with the mouse."""
+        by = message.by * 100 / max(1, self.size.width)
+        self.action_widen(round(by) or (1 if by > 0 else -1))
 
     def action_check(self) -> None:
         """Run the whole plan."""

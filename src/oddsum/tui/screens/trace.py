@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from typing import ClassVar
 
 from textual import on
@@ -12,19 +12,28 @@ from textual.widget import Widget
 
 from oddsum.model.trace import Step
 from oddsum.tui.actions import bindings_of
-from oddsum.tui.dialogs.pick import Pick
+from oddsum.tui.dialogs.question_list import QuestionList
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.questions import QUESTIONS
 from oddsum.tui.questions.asker import Asker
-from oddsum.tui.questions.fitting import QUESTION_COLUMNS, fitting, question_rows
+from oddsum.tui.questions.fitting import Asked, fitting
 from oddsum.tui.screens.station import Station
+from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.printed import came_out, came_out_words
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
-from oddsum.tui.widgets.side_by_side import side_by_side
 from oddsum.tui.widgets.source_view import SourceView
-from oddsum.tui.widgets.trace_rows import TraceRows, trace_columns
+from oddsum.tui.widgets.trace_columns import (
+    BEFORE_VALUES,
+    InSight,
+    columns_in_sight,
+    next_columns,
+    room_of,
+    trace_columns,
+)
+from oddsum.tui.widgets.trace_rows import TraceRows
 from oddsum.tui.widgets.values_now import step_values, values_now
 from oddsum.tui.writing import Cell, Piece, cell
 from oddsum.workspace.interface import Part
@@ -32,8 +41,8 @@ from oddsum.workspace.tracing import Traced
 from oddsum.workspace.workspace import Workspace
 
 _MOST_MARKS = 400  # on the run's line
-_PRINTED = 60  # lines of output that can be scrolled through; D has them all
-_FROZEN = 3  # columns that stay when the table scrolls: step, line, what happened
+_LEAST_TABLE = 40  # cells
+_PANELS = ("table", "values", "printed")  # where there is room for one of them
 
 
 class TraceScreen(Station):
@@ -46,31 +55,38 @@ class TraceScreen(Station):
     def __init__(self, workspace: Workspace) -> None:
         super().__init__(workspace)
         self._asker = Asker(workspace, self.app)
+        self._in_sight = InSight()
+        self._columns_of: Traced | None = None  # what the columns in sight belong to
+        self._panel = "table"
 
     @property
     def traced(self) -> Traced | None:
         """The recording that is shown, None where there is none with a step in it."""
         return self.workspace.tracing.walked
 
+    @property
+    def absent(self) -> frozenset[str]:
+        """Where all panels have room there is none to be chosen."""
+        return super().absent | (frozenset() if self.has_class("-narrow") else {"panel"})
+
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the run above, the program at the left, the table at the right."""
         with Vertical(id="body"):
-            yield Heading("THE RUN", id="run-heading").add_class("roomy")
-            yield RunLine(id="run").add_class("roomy")
+            yield Heading("THE RUN", id="run-heading")
+            yield RunLine(id="run")
             with Horizontal(id="panels"):
                 with Vertical(id="left", classes="column"):
                     yield Heading(id="source-heading")
                     yield SourceView(id="source")
-                    yield Heading("VALUES NOW", id="values-heading").add_class("spaced", "roomy")
-                    yield Prose(id="values").add_class("roomy")
-                yield Vertical(classes="gap")
+                    yield Heading("VALUES NOW", id="values-heading").add_class("spaced")
+                    with VerticalScroll(id="values-scroll", can_focus=False):
+                        yield Prose(id="values")
+                yield Divider()
                 with Vertical(id="right", classes="column"):
                     yield Heading("TRACE TABLE", id="table-heading")
                     yield self._table()
-                    yield Heading("PRINTED SO FAR", id="printed-heading").add_class(
-                        "spaced", "roomy"
-                    )
-                    with VerticalScroll(id="printed-scroll", can_focus=False, classes="roomy"):
+                    yield Heading(id="printed-heading").add_class("spaced")
+                    with VerticalScroll(id="printed-scroll", can_focus=False):
                         yield Prose(id="printed")
             yield Prose(id="empty")
 
@@ -87,15 +103,16 @@ class TraceScreen(Station):
         if traced is None:
             self.query_one("#empty", Prose).write(self._empty)
             return
+        for panel in _PANELS:
+            self.set_class(self._panel == panel, f"-{panel}")
         step = traced.story.step(traced.step)
         self._show_run(traced, step)
         if parts == {Part.COUNT}:
             return
         self._show_source(traced, step)
         self._show_table(traced)
-        if not self.has_class("-narrow"):
-            self._show_values(traced)
-            self._show_printed(traced)
+        self._show_values(traced)
+        self._show_printed(traced)
 
     def _empty(self, width: int) -> list[list[Piece]]:
         tracing = self.workspace.tracing
@@ -125,22 +142,18 @@ class TraceScreen(Station):
         marks = [
             RunMark(n, glyph("hold"), "straw") for n in _some(self.workspace.breakpoints.stops())
         ]
-        if traced.departs:
-            marks.append(RunMark(traced.departs, own("≠ output departs"), "odd"))
-        raised = story.where_raised
-        if raised and traced.result.outcome.value == "stopped":
-            marks.append(RunMark(raised, "! stops here", "stopped"))
-        if traced.broken is not None:
-            marks.append(RunMark(traced.broken.step, own("≟ claim broken"), "straw"))
+        marks += [RunMark(m.step, own(f"{m.mark} {m.words}"), m.ink) for m in traced.odd_moments()]
         marks = [m for m in marks if m.step != traced.step or m.text != glyph("hold")]
         marks.append(RunMark(traced.step, own(f"⟨{traced.step}⟩"), "blue"))
         self.query_one("#run", RunLine).show(story, traced.step, rounds, marks)
 
     def _show_source(self, traced: Traced, step: Step) -> None:
-        file, story = step.statement.file, traced.story
+        story, veil = traced.story, traced.veil
+        asked = story.step(veil.asked).statement if veil is not None else step.statement
+        file, line = asked.file, asked.line
         source = self.workspace.files.source_of(file)
         heading = self.query_one("#source-heading", Heading)
-        heading.title, heading.right = file.upper(), _place_words(traced, step)
+        heading.title, heading.right = file.upper(), _place_words(step)
         heading.lit = True
         if source is None:
             return
@@ -154,58 +167,66 @@ class TraceScreen(Station):
         }
         held = [line for name, line in work.breakpoints.at if name == file]
         marks |= dict.fromkeys(held, cell(glyph("hold"), "straw", True))
+        told = step_values(traced, step) if veil is None else ()
+        odd = next((m for m in traced.odd_moments() if m.step == traced.step), None)
+        if odd is not None and veil is None:
+            marks[line] = cell(f" {own(odd.mark)}", odd.ink, True)
         self.query_one("#source", SourceView).show(
             source,
             times={n: t for n, t in times.items() if t},
             marks=marks,
-            values={step.line: told} if (told := step_values(step)) else {},
-            current=step.line,
+            values={line: told} if told else {},
+            current=line,
             with_values=True,
         )
 
     def _show_table(self, traced: Traced) -> None:
-        story, view = traced.story, self.workspace.tracing.view
-        names = self.workspace.walking.shown_columns(traced)
+        story, view, walking = traced.story, self.workspace.tracing.view, self.workspace.walking
+        if self._columns_of is not traced:
+            self._columns_of, self._in_sight = traced, InSight()
         places = story.places_in(view.only) if view.only is not None else None
         table = self.query_one("#table", RuledTable)
-        columns = trace_columns(story, names, max(40, table.size.width), traced.column)
-        rows = TraceRows(story, names, traced.step, view.fill_down, places)
-        frozen = _FROZEN + len([n for n in view.order if n in names])
-        table.show(columns, rows, rows.row_of(traced.step), frozen)
-        changed = [names.index(c.name) for c in story.step(traced.step).changes if c.name in names]
-        if changed:
-            table.bring_column(_FROZEN + min(changed))
-        self.query_one("#table-heading", Heading).right = self._table_words(traced, table)
+        moments = traced.odd_moments()
+        room = room_of(story, max(_LEAST_TABLE, table.size.width - 1), bool(moments))
+        self._in_sight = columns_in_sight(
+            story, traced.step, room, self._in_sight, traced.column,
+            [n for n in view.order if n not in view.hidden], frozenset(view.hidden),
+        )  # fmt: skip
+        walking.in_sight = self._in_sight.titles
+        columns = trace_columns(story, self._in_sight, room, traced.column)
+        rows = TraceRows(
+            story, self._in_sight.titles, columns, traced.step,
+            fill=view.fill_down, places=_unveiled(traced, places),
+            moments=moments,
+        )  # fmt: skip
+        table.show(columns, rows, rows.row_of(traced.step))
+        self.query_one("#table-heading", Heading).right = self._table_words(traced)
 
-    def _table_words(self, traced: Traced, table: RuledTable) -> str:
+    def _table_words(self, traced: Traced) -> str:
         view, told = self.workspace.tracing.view, []
         if traced.stale:
             return "~ of the program before the last save · T records it anew"
         if view.only is not None:
             told.append(f"only {view.only or 'the main part'}")
-        hidden = [n for n in traced.story.columns if n in view.hidden]
+        hidden = [n for n in traced.story.table.titles if n in view.hidden]
         if hidden:
             told.append(f"{len(hidden)} hidden, 0 brings back")
-        if table.virtual_size.width > table.size.width:
-            told.append("Shift+→ shows more")
+        shown, count = len(self._in_sight.titles), len(traced.story.table.titles) - len(hidden)
+        if shown < count:
+            told.append(f"{shown} of {count} columns, Shift+→ shows others")
         return own(" · ".join(told) or f"{traced.story.last:,} steps")
 
     def _show_values(self, traced: Traced) -> None:
         heading = self.query_one("#values-heading", Heading)
         values = traced.story.values_at(traced.step)
         heading.right = f"{len(values)} name{'s' if len(values) != 1 else ''} · Enter: whole"
-        self.query_one("#values", Prose).write(lambda width: values_now(traced, width, 10))
+        most = 0 if self.has_class("-narrow") else 10
+        self.query_one("#values", Prose).write(lambda width: values_now(traced, width, most))
 
     def _show_printed(self, traced: Traced) -> None:
-        printed = traced.printed_so_far()
         heading = self.query_one("#printed-heading", Heading)
-        expected = traced.case.stdout
-        heading.right = "beside what is expected" if expected is not None else ""
-        self.query_one("#printed", Prose).write(
-            lambda width: side_by_side(
-                expected, printed, width, _PRINTED, differs=False, around=printed.count("\n") + 1
-            )
-        )
+        heading.title, heading.right = came_out_words(traced)
+        self.query_one("#printed", Prose).write(lambda width: came_out(traced, width))
         self.query_one("#printed-scroll", VerticalScroll).scroll_end(animate=False)
 
     # -- keys and mouse ----------------------------------------------------------------------
@@ -222,24 +243,30 @@ class TraceScreen(Station):
 
     def action_questions(self) -> None:
         """Every question in words; the one that is taken is asked."""
-        traced = self.traced
-        if traced is None:
+        if self.traced is None:
             self.notify("There is nothing to ask yet: press T in Check on a case.")
             return
-        asked = fitting(self.workspace)
-        count = 2 if self.has_class("-narrow") else 3
-        columns, rows = QUESTION_COLUMNS[:count], question_rows(asked, count)
-        page = Pick("WHAT DO YOU WANT TO KNOW?", columns, rows, keys="questions")
 
-        async def ask(row: int | None) -> None:
-            if row is not None:
-                await self.run_action(asked[row].action.action)
+        async def ask(asked: Asked | None) -> None:
+            if asked is not None:
+                await self.run_action(asked.action.action)
 
-        self.app.push_screen(page, ask)
+        self.app.push_screen(QuestionList(fitting(self.workspace)), ask)
 
-    def action_scroll(self, by: int) -> None:
-        """Scroll the trace table sideways."""
-        self.query_one("#table", RuledTable).scroll_relative(x=by, animate=False)
+    def action_columns(self, by: int) -> None:
+        """Show the columns after those in sight, or before them."""
+        traced = self.traced
+        if traced is not None:
+            width = self.query_one("#table", RuledTable).size.width - 1
+            room = room_of(traced.story, max(_LEAST_TABLE, width), bool(traced.odd_moments()))
+            self._in_sight = next_columns(traced.story, self._in_sight, room, traced.step, by)
+            self.refresh_from(frozenset({Part.TRACE}))
+
+    def action_panel(self) -> None:
+        """The table, the values, what was printed: one of them, the next."""
+        self._panel = _PANELS[(_PANELS.index(self._panel) + 1) % len(_PANELS)]
+        self.refresh_from(frozenset({Part.TRACE}))
+        self.call_after_refresh(self.refresh_from, frozenset({Part.TRACE}))
 
     def action_again(self) -> None:
         """Record the case once more."""
@@ -261,6 +288,19 @@ class TraceScreen(Station):
         if isinstance(rows, TraceRows):
             self.workspace.tracing.go(rows.number_of(message.row))
 
+    @on(RuledTable.Asked)
+    def about_column(self, message: RuledTable.Asked) -> None:
+        """A column's title was clicked, or a cell of the row in hand: what can be asked of it?"""
+        titles, at = self._in_sight.titles, message.column - BEFORE_VALUES
+        if 0 <= at < len(titles):
+            self.workspace.walking.take_column(titles[at])
+        self.action_questions()
+
+    @on(RuledTable.Opened)
+    def about_row(self) -> None:
+        """A row was clicked twice."""
+        self.action_questions()
+
     @on(RunLine.Clicked)
     def to_moment(self, message: RunLine.Clicked) -> None:
         """The run was clicked."""
@@ -271,8 +311,27 @@ class TraceScreen(Station):
         """A margin was clicked."""
         self.workspace.walking.toggle_breakpoint(message.line)
 
+    @on(SourceView.LineClicked)
+    def about_line(self, message: SourceView.LineClicked) -> None:
+        """A line was clicked: go to it; where one is there already, what can be asked of it?"""
+        traced = self.traced
+        if traced is None:
+            return
+        if traced.story.step(traced.step).line == message.line:
+            self.action_questions()
+        else:
+            self.workspace.walking.to_line(message.line)
 
-def _place_words(traced: Traced, step: Step) -> str:
+
+def _unveiled(traced: Traced, places: Sequence[int] | None) -> Sequence[int] | None:
+    """The rows that may be seen: while one guesses, none that comes after what is known."""
+    if traced.veil is None:
+        return places
+    last = traced.story.place(traced.veil.seen) + 1
+    return range(last) if places is None else [p for p in places if p < last]
+
+
+def _place_words(step: Step) -> str:
     inside = f"in {step.function}, depth {step.depth}" if step.function else "main part"
     return own(f"{inside} · ⟨line⟩ ×times run")
 

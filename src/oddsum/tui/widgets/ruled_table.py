@@ -78,10 +78,20 @@ class RuledTable(ScrollView, can_focus=True):
         table: RuledTable
         row: int
 
+    @dataclass
+    class Asked(Message):
+        """A column's title was clicked, or a cell of the lifted row; the title's row is -1.
+
+        ``column`` counts from 0.
+        """
+
+        table: RuledTable
+        row: int
+        column: int
+
     def __init__(self, *, id: str | None = None) -> None:
         super().__init__(id=id)
         self.columns: Sequence[Column] = ()
-        self.frozen = 0  # cells at the left that do not scroll sideways
         self.rows: Sequence[Sequence[Cell]] = ()
 
     def show(
@@ -89,29 +99,15 @@ class RuledTable(ScrollView, can_focus=True):
         columns: Sequence[Column],
         rows: Sequence[Sequence[Cell]],
         cursor: int,
-        frozen: int = 0,
     ) -> None:
-        """Show other rows, with the cursor on one of them; the first ``frozen`` columns stay."""
-        self.columns, self.rows, self.frozen = columns, rows, _cells(columns[:frozen])
+        """Show other rows, with the cursor on one of them."""
+        self.columns, self.rows = columns, rows
         width = _cells(columns)
         self.virtual_size = Size(width, len(rows) + HEAD)
         self.cursor = min(max(cursor, 0), len(rows) - 1)
         self.keep_in_sight()
         self.call_after_refresh(self.keep_in_sight)  # how far it scrolls is known only then
         self.refresh()
-
-    def bring_column(self, number: int) -> None:
-        """Scroll sideways so that a column (from 0) can be seen whole, once it is laid out."""
-        self.call_after_refresh(self._bring_column, number)
-
-    def _bring_column(self, number: int) -> None:
-        start = _cells(self.columns[:number])
-        stop = start + _cells(self.columns[number : number + 1])
-        left, width = int(self.scroll_x), self.size.width
-        if start < left + self.frozen:
-            self.scroll_to(x=start - self.frozen, animate=False)
-        elif stop > left + width:
-            self.scroll_to(x=stop - width, animate=False)
 
     def keep_in_sight(self) -> None:
         """Scroll so that the lifted row can be seen, with some rows around it where there are."""
@@ -154,14 +150,26 @@ class RuledTable(ScrollView, can_focus=True):
             self.post_message(self.Moved(self, row))
 
     def on_click(self, event: events.Click) -> None:
-        """A click lifts a row; a second one opens it."""
-        row = event.y - HEAD + int(self.scroll_y)
+        """A click lifts a row; a second one opens it. One on what is in hand asks about it."""
+        row, column = event.y - HEAD + int(self.scroll_y), self._column_at(event.x)
+        if event.y == 0 and column >= 0:
+            self.post_message(self.Asked(self, -1, column))
         if event.y < HEAD or not 0 <= row < len(self.rows):
             return
         if event.chain == 2:
             self.post_message(self.Opened(self, row))
+        elif row == self.cursor:
+            self.post_message(self.Asked(self, row, column))
         else:
             self._go(row)
+
+    def _column_at(self, x: int) -> int:
+        """The column under a cell, from 0; -1 right of all of them."""
+        x += int(self.scroll_x)
+        for number in range(len(self.columns)):
+            if x < _cells(self.columns[: number + 1]):
+                return number
+        return -1
 
     def render_line(self, y: int) -> Strip:
         """Draw one line: titles, their rule, or a row."""
@@ -172,12 +180,8 @@ class RuledTable(ScrollView, can_focus=True):
             strip = self._rule().strip(width)
         else:
             strip = self._row(y - HEAD + int(self.scroll_y), width)
-        left, frozen = int(self.scroll_x), self.frozen
-        if not frozen:
-            return strip.crop(left, left + self.size.width)
-        return Strip.join(
-            [strip.crop(0, frozen), strip.crop(left + frozen, left + self.size.width)]
-        )
+        left = int(self.scroll_x)
+        return strip.crop(left, left + self.size.width)
 
     def _titles(self) -> Line:
         line = Line(self.app.theme)

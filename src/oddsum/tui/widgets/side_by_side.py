@@ -37,7 +37,11 @@ def side_by_side(
     lines = titles(width)
     if expected is None:
         pairs = [Pair(None, n, True) for n in range(len(right))]
-    first, last = _window(pairs, most, around)
+    wanted = (around or 1) - 1
+    first, last = window(
+        len(pairs), most,
+        next((n for n, p in enumerate(pairs) if p.left == wanted), min(wanted, len(pairs) - 1)),
+    )  # fmt: skip
     if first:
         lines.append(_row(_more(first), _more(first), half))
     for number in range(first, last):
@@ -72,12 +76,10 @@ def _lines(text: str) -> tuple[str, ...]:
     return tuple(lines)
 
 
-def _window(pairs: Sequence[Pair], most: int, around: int | None) -> tuple[int, int]:
-    count = len(pairs)
+def window(count: int, most: int, at: int) -> tuple[int, int]:
+    """Which of so many rows are shown where there is room for ``most`` (0: all), around one."""
     if not most or count <= most:
         return 0, count
-    wanted = (around or 1) - 1
-    at = next((n for n, p in enumerate(pairs) if p.left == wanted), min(wanted, count - 1))
     first = max(0, min(at - most // 2, count - most))
     return first, first + most
 

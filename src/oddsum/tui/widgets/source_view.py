@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
+from typing import NamedTuple
 
-from rich.cells import cell_len
+from rich.cells import cell_len, chop_cells
 from textual import events
 from textual.geometry import Size
 from textual.message import Message
@@ -21,18 +22,37 @@ from oddsum.tui.widgets.margin import Margin
 from oddsum.tui.writing import Cell, Line, Piece, fitted, width_of
 
 _LEAST_CODE = 40  # cells of code that must be left before values stand beside it
-_VALUES = 22  # cells for values, where there is room
+_VALUES = 22  # cells for values, at least, where there is room
+_FURTHER_IN = 4  # cells that the rest of a long line stands further in
+
+
+class _Row(NamedTuple):
+    """One row of the screen: a line (from 1), and of its text the characters from one to another.
+
+    ``indent``: blanks ahead of it, where it is the rest of a line that has no room on one row.
+    """
+
+    line: int
+    start: int
+    stop: int
+    indent: int
 
 
 class SourceView(ScrollView, can_focus=False):
-    """Shows a program. What stands in the margin is given from above."""
+    """Shows a program. What stands in the margin is given from above. Long lines are wrapped."""
 
-    DEFAULT_CSS = "SourceView { height: 1fr; overflow-x: auto; overflow-y: auto; }"
+    DEFAULT_CSS = "SourceView { height: 1fr; overflow-x: hidden; overflow-y: auto; }"
     current: reactive[int] = reactive(0)  # line, from 1; 0 for none
 
     @dataclass
     class MarginClicked(Message):
         """A click on a line's margin; lines count from 1."""
+
+        line: int
+
+    @dataclass
+    class LineClicked(Message):
+        """A click on a line's text; lines count from 1."""
 
         line: int
 
@@ -44,6 +64,8 @@ class SourceView(ScrollView, can_focus=False):
         self.values: Mapping[int, Cell] = {}
         self.spots: Mapping[int, tuple[int, int]] = {}
         self.with_values = False
+        self._rows: list[_Row] = []
+        self._rows_for: tuple[object, ...] = ()
 
     def show(
         self,
@@ -62,71 +84,129 @@ class SourceView(ScrollView, can_focus=False):
         self.text, self.grammar = source.text, language_of(source.name).grammar
         self.margin = Margin(times or {}, marks or {}, weights or {})
         self.values, self.spots, self.with_values = values or {}, spots or {}, with_values
-        widest = max((cell_len(line) for line in source.text.split("\n")), default=0)
-        lines = len(self._lines())
-        self.virtual_size = Size(self.margin.width + widest + 2, lines)
         self.current = current
-        self.keep_in_sight()
+        self._lay_out()
         self.call_after_refresh(self.keep_in_sight)  # how far it scrolls is known only then
         self.refresh()
+
+    def _lay_out(self) -> None:
+        """Find the rows, where text or room are others now."""
+        told = (self.text, self.size.width, self.margin.width, frozenset(self.values),
+                self.values_width)  # fmt: skip
+        if told != self._rows_for:
+            self._rows_for = told
+            self._rows = [row for n, line in enumerate(self._lines(), 1)
+                          for row in self._rows_of(n, "".join(p.text for p in line))]  # fmt: skip
+        self.virtual_size = Size(self.size.width, len(self._rows))
+        self.keep_in_sight()
+
+    @property
+    def values_width(self) -> int:
+        """Cells for the values beside the code; 0 where there is no room for any."""
+        spare = self.size.width - self.margin.width - _LEAST_CODE - 2
+        if not self.with_values or spare < _VALUES:
+            return 0
+        return max(_VALUES, min(spare, self.size.width * 2 // 5))
+
+    def _room(self, line: int) -> int:
+        """Cells for the code of a line. Where no value stands, it may run on."""
+        beside = self.values_width + 2 if line in self.values and self.values_width else 0
+        return max(12, self.size.width - self.margin.width - beside - 1)
+
+    def _rows_of(self, number: int, text: str) -> list[_Row]:
+        room = self._room(number)
+        if cell_len(text) <= room or not self.size.width:
+            return [_Row(number, 0, len(text), 0)]
+        indent = min(len(text) - len(text.lstrip()) + _FURTHER_IN, room // 2)
+        first = _cut_at(text, room)
+        rows, at = [_Row(number, 0, first, 0)], first
+        while at < len(text):
+            size = _cut_at(text[at:], room - indent)
+            rows.append(_Row(number, at, at + size, indent))
+            at += size
+        return rows
 
     def keep_in_sight(self) -> None:
         """Scroll so that the current line can be seen with some lines around it."""
         room = self.scrollable_content_region.height
         if not self.current or room <= 0:
             return
-        top, at, margin = int(self.scroll_y), self.current - 1, min(4, room // 3)
-        if at < top + margin:
-            top = at - margin
-        elif at > top + room - 1 - margin:
-            top = at - room + 1 + margin
-        self.scroll_to(y=max(0, min(top, len(self._lines()) - room)), animate=False)
+        mine = [n for n, row in enumerate(self._rows) if row.line == self.current]
+        if not mine:
+            return
+        top, margin = int(self.scroll_y), min(4, room // 3)
+        if mine[0] < top + margin:
+            top = mine[0] - margin
+        elif mine[-1] > top + room - 1 - margin:
+            top = mine[-1] - room + 1 + margin
+        self.scroll_to(y=max(0, min(top, len(self._rows) - room)), animate=False)
 
     def on_resize(self) -> None:
-        """Keep the current line in sight when the room changes."""
-        self.keep_in_sight()
+        """Lay it out anew, and keep the current line in sight."""
+        self._lay_out()
+        self.refresh()
 
     def on_click(self, event: events.Click) -> None:
-        """A click in the margin is told."""
-        line = event.y + int(self.scroll_y) + 1
-        if event.x < self.margin.width and line <= len(self._lines()):
-            self.post_message(self.MarginClicked(line))
+        """A click is told: in the margin, or on the text."""
+        at = event.y + int(self.scroll_y)
+        if at < len(self._rows):
+            line = self._rows[at].line
+            inside = event.x < self.margin.width
+            self.post_message(self.MarginClicked(line) if inside else self.LineClicked(line))
 
     def _lines(self) -> Sequence[Cell]:
         lines = inked(self.text, self.grammar)
         return lines[:-1] if lines and not lines[-1] else lines
 
     def render_line(self, y: int) -> Strip:
-        """Draw one line of the program with its margin and values."""
-        width, number = self.size.width, y + int(self.scroll_y) + 1
-        lines = self._lines()
-        here = number == self.current
+        """Draw one row of the program with its margin and values."""
+        width, at = self.size.width, y + int(self.scroll_y)
+        if at >= len(self._rows):
+            return Line(self.app.theme).strip(width)
+        row = self._rows[at]
+        here = row.line == self.current
         line = Line(self.app.theme, "lifted" if here else "ground")
-        if number > len(lines):
-            return line.strip(width)
-        values = (
-            _VALUES
-            if self.with_values and width >= self.margin.width + _LEAST_CODE + _VALUES
-            else 0
-        )
-        code = self._code(number, lines[number - 1])
-        room = width - self.margin.width
-        if number in self.values or width_of(code) <= room - values - 2:
-            room -= values + 2 if values else 0
+        if row.indent:
+            line.put(Piece(" " * (self.margin.width + row.indent)))
         else:
-            values = 0  # a long line may run on where no value stands
-        line.put(*self.margin.of(number, here))
-        line.put(*fitted(code, room))
-        if values:
-            line.put(Piece("│ ", "rule"))
-            line.put(*fitted(self.values.get(number, ()), values))
+            line.put(*self.margin.of(row.line, here))
+        values, room = self.values_width, width - self.margin.width - row.indent
+        code = self._code(row)
+        if values and (row.line in self.values or width_of(code) <= room - values - 2):
+            line.put(*fitted(code, room - values - 2), Piece("│ ", "rule"))
+            told = self.values.get(row.line, ())
+            line.put(*fitted(_lines_of(told, values, at - self._first(row.line)), values))
+        else:
+            line.put(*fitted(code, room))
         return line.strip(width)
 
-    def _code(self, number: int, pieces: Cell) -> Cell:
-        left = int(self.scroll_x)
-        if number in self.spots:
-            pieces = _set_off(pieces, *self.spots[number])
-        return _from(pieces, left) if left else pieces
+    def _first(self, line: int) -> int:
+        return next(n for n, row in enumerate(self._rows) if row.line == line)
+
+    def _code(self, row: _Row) -> Cell:
+        pieces = self._lines()[row.line - 1]
+        if row.line in self.spots:
+            pieces = _set_off(pieces, *self.spots[row.line])
+        return _between(pieces, row.start, row.stop)
+
+
+def _cut_at(text: str, room: int) -> int:
+    """How many characters of a text go into so many cells: up to a blank, where one is near."""
+    most = len(chop_cells(text, max(4, room))[0])
+    if most >= len(text):
+        return len(text)
+    blank = text.rfind(" ", most * 2 // 3, most)
+    return blank + 1 if blank > 0 and text[:blank].strip() else most
+
+
+def _lines_of(pieces: Cell, width: int, number: int) -> Cell:
+    """Of values that do not fit beside a line, those beside its further rows."""
+    text = "".join(p.text for p in pieces)
+    if cell_len(text) <= width or not pieces:
+        return pieces if number == 0 else ()
+    parts = chop_cells(text, width)
+    shown = parts[number] if number < len(parts) else ""
+    return (Piece(shown, pieces[0].ink, pieces[0].bold),)
 
 
 def _set_off(pieces: Cell, start: int, stop: int) -> Cell:
@@ -147,11 +227,12 @@ def _set_off(pieces: Cell, start: int, stop: int) -> Cell:
     return tuple(made)
 
 
-def _from(pieces: Cell, left: int) -> Cell:
-    made = []
+def _between(pieces: Cell, start: int, stop: int) -> Cell:
+    """The characters of a line from one to another."""
+    made, at = [], 0
     for p in pieces:
-        text = p.text[left:]
-        left = max(0, left - len(p.text))
+        text = p.text[max(0, start - at) : max(0, stop - at)]
+        at += len(p.text)
         if text:
             made.append(Piece(text, p.ink, p.bold, p.italic, p.ground))
     return tuple(made)

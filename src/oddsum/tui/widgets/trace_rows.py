@@ -4,85 +4,42 @@ from __future__ import annotations
 
 from bisect import bisect_right
 from collections.abc import Sequence
-from functools import lru_cache
 
-from oddsum.model.column import short_name
-from oddsum.model.trace import Change, Step, Value
+from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
+from oddsum.trace.inside import Inner
 from oddsum.trace.words import condition_words, place_words
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
+from oddsum.tui.widgets.trace_columns import BEFORE_VALUES, value_words
 from oddsum.tui.writing import Cell, Piece, cell, clean
+from oddsum.workspace.odd_moments import OddMoment
 
-_LEAST, _MOST = 2, 20
-_SHOWN_BEFORE = 8  # characters of an old value in "12 → 17"
-
-
-def trace_columns(
-    story: Story, names: Sequence[str], width: int, in_hand: str = ""
-) -> list[Column]:
-    """Columns for a trace table: step, line, what happened, a column a variable, output."""
-    widths = _widths(story, tuple(names))
-    fixed = 6 + 7 + 3 + sum(w + 3 for w in widths.values()) + 3
-    rest = width - fixed
-    happened = 22 if rest >= 44 else 14
-    return [
-        Column("step", max(5, len(str(story.last))), "right", ruled=False),
-        Column("line", 4, "right"),
-        Column("what happened", happened),
-        *(
-            Column(title, widths[n], "right", lit=n == in_hand)
-            for n, title in _titles(names).items()
-        ),
-        Column("output", max(14, rest - happened)),
-    ]
-
-
-def _titles(names: Sequence[str]) -> dict[str, str]:
-    """What stands over each column: the name alone where no other function has one like it."""
-    short = [short_name(n) for n in names]
-    return {n: s if short.count(s) == 1 else n for n, s in zip(names, short, strict=True)}
-
-
-_LOOKED_AT = 3_000  # steps at either end that say how wide a column must be: all would take seconds
-
-
-@lru_cache(maxsize=4)
-def _widths(story: Story, names: tuple[str, ...]) -> dict[str, int]:
-    """Cells each column needs; kept, for it takes a look at many steps."""
-    widest = {n: max(_LEAST, len(t)) for n, t in _titles(names).items()}
-    count = len(story)
-    ends = (range(min(_LOOKED_AT, count)), range(max(_LOOKED_AT, count - _LOOKED_AT), count))
-    for places in ends:
-        for at in places:
-            for change in story.steps[at].changes:
-                if change.name in widest:
-                    size = len(_plain(change))
-                    widest[change.name] = min(_MOST, max(widest[change.name], size))
-    return widest
-
-
-def _plain(change: Change) -> str:
-    after = change.after.text if change.after else "gone"
-    before = change.before.text if change.before else ""
-    if before and len(before) <= _SHOWN_BEFORE:
-        return f"{before} → {after}"
-    return after
+_MANY_CALLS = 50  # calls around one that are looked through for an old value
 
 
 class TraceRows(Sequence[Sequence[Cell]]):
-    """The rows, made when they are looked at: a trace may have very many."""
+    """The rows, made when they are looked at: a trace may have very many.
+
+    ``titles`` are the columns of values in sight, ``moments`` what is not as it should be.
+    """
 
     def __init__(
         self,
         story: Story,
-        names: Sequence[str],
+        titles: Sequence[str],
+        columns: Sequence[Column],
         current: int,
-        fill: bool,
+        *,
+        fill: bool = False,
         places: Sequence[int] | None = None,
+        moments: Sequence[OddMoment] = (),
     ) -> None:
-        self.story, self.names, self.current, self.fill = story, names, current, fill
+        self.story, self.titles, self.current, self.fill = story, titles, current, fill
+        self.widths = [c.width for c in columns[BEFORE_VALUES:-1]]
         self.places = range(len(story)) if places is None else places
+        self.moments = {m.step: m for m in reversed(moments)}
+        self._many_files = len({s.file for s in story.statements}) > 1
 
     def __len__(self) -> int:
         return len(self.places)
@@ -98,29 +55,63 @@ class TraceRows(Sequence[Sequence[Cell]]):
     def __getitem__(self, at: int) -> Sequence[Cell]:  # type: ignore[override]
         step = self.story.steps[self.places[at]]
         here = step.number == self.current
-        old = self.story.values_at(step.number) if self.fill else {}
-        changes = {c.name: c for c in step.changes}
-        number = str(step.number)
+        changes = {c.column: c for c in self.story.inner(step.number)}
+        odd = self.moments.get(step.number)
+        number = Piece(str(step.number), "blue" if here else "quiet", here)
         return (
-            cell(number, "blue" if here else "quiet", here),
-            cell(str(step.line), "ink" if step.visit else "quiet"),
-            _happened(step),
-            *(_value_cell(changes.get(n), old.get(n), here) for n in self.names),
-            cell(clean(step.output.rstrip("\n")), "ink"),
+            (Piece(own(odd.mark), odd.ink, True), Piece(" "), number) if odd else (number,),
+            self._line(step),
+            cell(clean(odd.told), odd.ink, True) if odd else _happened(step),
+            *(
+                self._value(step, title, width, changes.get(title), here)
+                for title, width in zip(self.titles, self.widths, strict=True)
+            ),
+            cell(clean(step.output.rstrip("\n")), odd.ink if odd else "ink", bool(odd)),
         )
 
+    def _line(self, step: Step) -> Cell:
+        ink = "ink" if step.visit else "quiet"
+        line = Piece(str(step.line), ink)
+        return (Piece(f"{step.statement.file} ", "quiet"), line) if self._many_files else (line,)
 
-def _value_cell(change: Change | None, old: Value | None, here: bool) -> Cell:
-    if change is None:
-        return cell(clean(old.text), "quiet") if old is not None else ()
-    if change.after is None:
-        return cell("gone", "quiet", italic=True)
-    ink = "blue" if here else "strong"
-    before = change.before.text if change.before else ""
-    after = clean(change.after.text)
-    if before and len(before) <= _SHOWN_BEFORE and len(before) + len(after) + 3 <= _MOST:
-        return (Piece(clean(before) + own(" → "), "quiet"), Piece(after, ink, True))
-    return cell(after, ink, True)
+    def _value(self, step: Step, title: str, width: int, change: Inner | None, here: bool) -> Cell:
+        if change is None:
+            return cell(clean(self._old(step, title)), "quiet") if self.fill else ()
+        if change.after is None and not change.place:
+            return cell("gone", "quiet", italic=True)
+        words = clean(value_words(change, width, self._changing(title)))
+        ink = "blue" if here else "strong"
+        before, arrow, after = words.partition(own(" → "))
+        if arrow and not change.place and before == change.before:
+            return (Piece(before + arrow, "quiet"), Piece(after, ink, True))
+        return cell(words, ink, True)
+
+    def _changing(self, title: str) -> list[str]:
+        """The attributes of what a variable holds that change in this run."""
+        table = self.story.table
+        return [c.attribute for c in table.by_title.values() if c.variable == title and c.attribute]
+
+    def _old(self, step: Step, title: str) -> str:
+        """What a column held already at a step, of a call that is still under way."""
+        table, place = self.story.table, self.story.place(step.number)
+        at = table.last_change(title, place + 1)
+        if at is None:
+            return ""
+        number = self.story.number(at)
+        found = next((c for c in self.story.inner(number) if c.column == title), None)
+        mine = found is not None and found.owner in self._calls_around(step.frame)
+        return found.whole if mine and found is not None else ""
+
+    def _calls_around(self, frame: int) -> list[int]:
+        found = [0, frame]
+        while len(found) < _MANY_CALLS:
+            place = self.story.caller_of(frame)
+            if place is None:
+                break
+            part, row = self.story.steps.place(place)
+            frame = part.frame[row]
+            found.append(frame)
+        return found
 
 
 def _happened(step: Step) -> Cell:
@@ -129,5 +120,5 @@ def _happened(step: Step) -> Cell:
     if step.condition is not None:
         return cell(str(step.condition), "straw" if step.condition else "ink")
     if "raise" in step.events:
-        return cell(place, "stopped")
-    return cell(", ".join(w for w in (place, words) if w), "quiet")
+        return cell(clean(place), "stopped")
+    return cell(clean(", ".join(w for w in (place, words) if w)), "quiet")

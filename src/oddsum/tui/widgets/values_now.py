@@ -3,34 +3,39 @@
 from __future__ import annotations
 
 from oddsum.model.trace import Step
-from oddsum.trace.words import change_words, short
+from oddsum.trace.ask import Story
+from oddsum.trace.inside import Inner, brief, fields_of, seen_name
+from oddsum.trace.words import short
+from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.writing import Cell, Piece, clean
 from oddsum.workspace.tracing import Traced
 
+_SHORTEST = 12  # cells that a value is given at least
+
 
 def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
     """A line a name: its own call's names first. ``most`` 0 shows all, each value whole."""
-    step = traced.story.step(traced.step)
-    values = traced.story.values_at(traced.step)
-    changed = {c.name for c in step.changes}
+    story = traced.story
+    values, changed = story.values_at(traced.step), _changed(story, traced.step)
     order = sorted(values, key=lambda n: ("." not in n, n not in changed))
     longest = min(24, max((len(n) for n in order), default=4))
     lines: list[list[Piece]] = []
     for name in order[: most or None]:
         value = values[name]
-        ink = "blue" if name in changed else "ink"
+        mine = changed.get(name)
+        ink = "blue" if mine is not None else "ink"
         about = value.type + (f", {value.size} long" if value.size is not None else "")
         others = [
             n for n in order if n != name and value.number and values[n].number == value.number
         ]
         if others:  # two names for one list: a change through one is a change of both
             about += f", the same {value.type} as {', '.join(others)}"
-        start = [Piece(name.ljust(longest)[:longest] + "  ", ink, name in changed)]
-        room = width - longest - 2
+        start = [Piece(name.ljust(longest)[:longest] + "  ", ink, mine is not None)]
+        room = max(_SHORTEST, width - longest - 4 - len(about))
         if most:
-            text = short(clean(value.text), max(12, room - len(about) - 2))
-            lines.append([*start, Piece(text, ink, name in changed), Piece(f"  {about}", "quiet")])
+            text = clean(_fitted(traced, name, value.text, mine, room))
+            lines.append([*start, Piece(text, ink, mine is not None), Piece(f"  {about}", "quiet")])
         else:
             lines.append([*start, Piece(about, "quiet")])
             lines += wrapped(clean(value.text).replace("`", "'"), width, ink, indent=longest + 2)
@@ -42,17 +47,58 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
     return lines or [[Piece("No name holds a value yet.", "quiet", italic=True)]]
 
 
-def step_values(step: Step) -> Cell:
-    """What a step wrote, for the column beside the code."""
+def _changed(story: Story, number: int) -> dict[str, list[Inner]]:
+    """What changed in each variable, also where a change is told under another of its names."""
+    inner = story.inner(number)
+    return {c.name: [i for i in inner if i.variable == c.name] for c in story.step(number).changes}
+
+
+def _fitted(traced: Traced, name: str, text: str, changed: list[Inner] | None, room: int) -> str:
+    """A value in so many cells; of one that has no room, what changed, or what changes."""
+    if len(text) <= room:
+        return text
+    if changed and all(c.place or c.column != c.variable for c in changed):
+        parts = [f"{c.column[len(c.variable) :].lstrip('.')}{_space(c)}{c.said}" for c in changed]
+        return short(own(", ".join(parts)), room)
+    story = traced.story
+    node = story.node_of(name, traced.step)
+    changing = [c.attribute for c in story.table.by_title.values()
+                if c.attribute and c.variable.rpartition(".")[2] == name.rpartition(".")[2]]  # fmt: skip
+    return short(brief(text, fields_of(node), room, changing), room)
+
+
+def _space(change: Inner) -> str:
+    return " " if change.column != change.variable and not change.place else ""
+
+
+def step_values(traced: Traced, step: Step) -> Cell:
+    """What a step wrote, for the column beside the code: under the names that are seen there."""
     if step.changes:
-        words = ", ".join(change_words(c) for c in step.changes)
-        return (Piece(clean(words), "blue", True),)
+        words = ", ".join(_as_seen(traced.story, step))
+        return (Piece(clean(own(words)), "blue", True),)
     if step.condition is not None:
         return (Piece(str(step.condition), "straw", True),)
     if "return" in step.events and step.value is not None:
-        return (Piece(f"gives {short(clean(step.value.text), 14)}", "blue", True),)
+        return (Piece(f"gives {short(clean(step.value.text), 40)}", "blue", True),)
     if step.round is not None and not step.round:
         return (Piece("no more rounds", "quiet"),)
     if step.output:
         return (Piece("prints", "quiet"),)
     return ()
+
+
+def _as_seen(story: Story, step: Step) -> list[str]:
+    """Each change in a few words: a name as this function has it, where it has one."""
+    mine = {c.before.number or c.name: c.name for c in step.changes
+            if c.before is not None and c.frame in (step.frame, 0)}  # fmt: skip
+    of = {c.name: c.before.number for c in step.changes if c.before is not None}
+    told = []
+    for c in story.inner(step.number):
+        variable = mine.get(of.get(c.variable, 0) or c.variable, c.variable)
+        name = seen_name(c.column, c.variable)
+        if variable != c.variable:
+            name = variable.rpartition(".")[2] + c.column[len(c.variable) :]
+        long = c.fields or len(c.whole) > 30
+        words = brief(c.whole, c.fields, 30) if long and not c.place and not c.before else c.said
+        told.append(f"{name}{'' if c.place else ' '}{short(words, 44)}")
+    return told

@@ -1,0 +1,154 @@
+"""The columns of a trace table: every variable, and every attribute that an object changes.
+
+Which object's attribute changed is read off the changes as they were recorded, without comparing
+whole values: the columns of a run of a million steps are found in about a second.
+"""
+
+from __future__ import annotations
+
+from array import array
+from bisect import bisect_left, bisect_right
+from collections.abc import Iterator
+from typing import Any, NamedTuple
+
+from oddsum.model.column import is_watched, short_name
+from oddsum.trace.inside import attribute_column, unfilled
+from oddsum.trace.nodes import Node, same
+from oddsum.trace.objects import copied
+from oddsum.trace.store import Part, is_object, ref_number
+
+FAR = 1 << 40  # steps to the nearest change of a column that never changes
+
+_VERSION = (1 << 28) - 1  # the bits of a reference that are an object's version
+
+
+class TableColumn(NamedTuple):
+    """A column: the variable, and the attribute of what that holds; blank for all of it."""
+
+    variable: str
+    attribute: str = ""
+
+    @property
+    def title(self) -> str:
+        """The column's title, whole."""
+        return attribute_column(self.variable, self.attribute) if self.attribute else self.variable
+
+    @property
+    def name(self) -> str:
+        """As the program writes it: ``total``, ``kiosk.takings``."""
+        short = short_name(self.variable)
+        return attribute_column(short, self.attribute) if self.attribute else short
+
+
+class TableColumns:
+    """Finds the columns, and the steps that ink each of them, of one recording."""
+
+    def __init__(self, parts: Iterator[tuple[int, Part]], names: tuple[str, ...]) -> None:
+        """``parts`` each with the place of its first step; ``names`` of the variables by number."""
+        self._names = names
+        self.places: dict[str, array[int]] = {}
+        self.by_title: dict[str, TableColumn] = {}
+        for start, part in parts:
+            self._look_at(start, part)
+        self.titles = tuple(self.by_title)
+        self.widths: dict[str, int] = {}  # cells of a column, kept by who has measured it
+
+    def _look_at(self, start: int, part: Part) -> None:
+        before, after, rows = part.before, part.after, part.row
+        seen: dict[tuple[int, str], tuple[int, int]] = {}  # in one row: an object's attribute
+        at_row = -1
+        for n, column in enumerate(part.column):
+            old, new = before[n], after[n]
+            if old == new:
+                continue
+            if rows[n] != at_row:
+                self._put_attributes(start + at_row, seen)
+                seen, at_row = {}, rows[n]
+            attributes: tuple[str, ...] = ()
+            mine = ref_number(new) if is_object(new) else 0
+            if mine and is_object(old) and ref_number(old) == mine:
+                attributes = _attributes(part, mine, old & _VERSION, new & _VERSION)
+            for name in attributes:
+                known = seen.get((mine, name))
+                if known is None or part.owner[n] < known[0]:
+                    seen[mine, name] = part.owner[n], column
+            if not attributes:
+                self._put(TableColumn(self._names[column]), start + rows[n])
+        self._put_attributes(start + at_row, seen)
+
+    def _put_attributes(self, place: int, seen: dict[tuple[int, str], tuple[int, int]]) -> None:
+        for (_, name), (_, column) in seen.items():
+            self._put(TableColumn(self._names[column], name), place)
+
+    def _put(self, column: TableColumn, place: int) -> None:
+        title = column.title
+        places = self.places.get(title)
+        if places is None:
+            self.by_title[title] = column
+            self.places[title] = places = array("i")
+        if not places or places[-1] != place:
+            places.append(place)
+
+    def order(self) -> list[str]:
+        """The titles as a table has them: watched expressions first, constants (all capitals)
+        last."""
+        return sorted(
+            self.titles, key=lambda t: (not is_watched(t), self.by_title[t].name.isupper())
+        )
+
+    def distance(self, title: str, place: int) -> int:
+        """Steps from a place to the nearest change of a column; what comes weighs twice."""
+        places = self.places.get(title)
+        if not places:
+            return FAR
+        at = bisect_right(places, place)
+        back = place - places[at - 1] if at else FAR
+        on = 2 * (places[at] - place) if at < len(places) else FAR
+        return min(back, on)
+
+    def next_change(self, title: str, place: int) -> int | None:
+        """The place of the next change of a column after this one."""
+        places = self.places.get(title, array("i"))
+        at = bisect_right(places, place)
+        return places[at] if at < len(places) else None
+
+    def last_change(self, title: str, place: int) -> int | None:
+        """The place of the last change of a column before this one."""
+        places = self.places.get(title, array("i"))
+        at = bisect_left(places, place)
+        return places[at - 1] if at else None
+
+
+def _attributes(part: Part, number: int, old: int, new: int) -> tuple[str, ...]:
+    """The attributes that an object changed between two of its versions; none for what has none."""
+    life = part.lives.get(number)
+    if life is None or not _is_object(life.now):
+        return ()
+    found: dict[str, None] = {}
+    for version in range(old + 1, new + 1):
+        change = life.change(version)
+        if change is None:
+            continue
+        if change[0] == "all":
+            was = unfilled(copied(life.version(version - 1)), change[1])
+            found.update(dict.fromkeys(_unlike(was, change[1])))
+        else:
+            path: tuple[Any, ...] = change[1] or change[2:3]
+            if path and isinstance(path[0], str):
+                found[path[0].lstrip("≠")] = None
+    return tuple(found)
+
+
+def _is_object(node: Node) -> bool:
+    return isinstance(node, tuple) and len(node) == 3 and node[0][:1] == "."
+
+
+def _unlike(old: Node, new: Node) -> Iterator[str]:
+    """The attributes that two contents of an object have different."""
+    if not (_is_object(old) and _is_object(new)) or old[2] is None or new[2] is None:
+        return
+    before = dict(zip(old[2][::2], old[2][1::2], strict=True))
+    after = dict(zip(new[2][::2], new[2][1::2], strict=True))
+    for name in {**before, **after}:
+        if name not in before or name not in after or not same(before[name], after[name]):
+            yield str(name)

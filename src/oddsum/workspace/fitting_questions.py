@@ -1,0 +1,53 @@
+"""Which questions fit the thing in hand in Trace, in the words in which they fit it."""
+
+from __future__ import annotations
+
+from typing import Literal, NamedTuple
+
+from oddsum.trace.words import short
+from oddsum.workspace.workspace import Workspace
+
+About = Literal["odd", "condition", "value", "loop", "call", "guess"]
+# The action that asks each of them, as the table of actions has it.
+FITTING: dict[About, str] = {
+    "odd": "walk('odd_place')",
+    "condition": "ask('apart')",
+    "value": "ask('lineage')",
+    "loop": "ask('loops')",
+    "call": "ask('calls')",
+    "guess": "ask('forecast')",
+}
+
+
+class Fitting(NamedTuple):
+    """A question about what is in hand."""
+
+    about: About
+    words: str
+
+
+def fitting_questions(work: Workspace) -> list[Fitting]:
+    """Those about the step, the value, the loop and the run in hand, the most telling first."""
+    traced = work.tracing.walked
+    if traced is None:
+        return []
+    found: list[Fitting] = []
+    story, step = traced.story, traced.story.step(traced.step)
+    moments = traced.odd_moments()
+    if moments and all(m.step != traced.step for m in moments):
+        found.append(Fitting("odd", "Where does it first go odd?"))
+    if step.condition is not None:
+        found.append(Fitting("condition", f"Why was this {step.condition}?"))
+    title = work.walking.variable_in_hand()
+    if title:
+        changed = next((c for c in story.inner(traced.step) if c.column == title), None)
+        value = changed.whole if changed is not None and not changed.fields else ""
+        what = short(value, 30) or work.walking.column_of(traced, title).name
+        found.append(Fitting("value", f"Where does {what} come from?"))
+    elif step.output:
+        found.append(Fitting("value", "Where does what was printed here come from?"))
+    if story.passes.around(traced.step) is not None:
+        found.append(Fitting("loop", "How often does this loop go round?"))
+    if "call" in step.events or "back" in step.events or "return" in step.events:
+        found.append(Fitting("call", "What went into this call, and what did it give?"))
+    return found
