@@ -27,9 +27,11 @@ from oddsum.tui.dialogs.page import TextPage
 from oddsum.tui.dialogs.page_card import PageCard
 from oddsum.tui.dialogs.pick import Pick
 from oddsum.tui.dialogs.plot import PlotPage
+from oddsum.tui.dialogs.question_list import QuestionList
 from oddsum.tui.dialogs.recorder import Recorder
 from oddsum.tui.dialogs.texts import TextsPage
 from oddsum.tui.dialogs.walk import Walk
+from oddsum.tui.questions.fitting import fitting
 from oddsum.tui.widgets.ruled_table import Column
 from oddsum.tui.writing import Piece, cell
 from oddsum.workspace.interface import Choice
@@ -59,7 +61,7 @@ def made(name: str, app):
         "pick_only": lambda: Pick("ROWS", [Column("what", 20)], rows, keys="pick_only"),
         "plot": lambda: PlotPage("TOTAL", [series(traced.story, "total")], "step", False,
                                  lambda: "saved"),
-        "questions": lambda: Pick("ASK", [Column("what", 20)], rows, keys="questions"),
+        "questions": lambda: QuestionList(fitting(work)),
         "recorder": lambda: Recorder(Plan(program=work.files.program), OWN, 10),
         "texts": lambda: TextsPage(result),
         "walk": lambda: Walk(1),

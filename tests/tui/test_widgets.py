@@ -21,10 +21,10 @@ from oddsum.tui.widgets.lead_account import account_lines, lead_lines, uncovered
 from oddsum.tui.widgets.ruled_table import Column, RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
 from oddsum.tui.widgets.source_view import SourceView
-from oddsum.tui.widgets.trace_rows import TraceRows, trace_columns
+from oddsum.tui.widgets.trace_columns import InSight, columns_in_sight, room_of, trace_columns
+from oddsum.tui.widgets.trace_rows import TraceRows
 from oddsum.tui.writing import cell
 from oddsum.workspace.tracing import Traced
-from oddsum.workspace.walking import shown_names
 
 
 class Stage(App[None]):
@@ -81,22 +81,6 @@ async def test_a_table_draws_only_what_is_seen_and_keeps_its_row_in_sight():
         table.focus()
         await pilot.press("down", "end", "home", "enter")
         assert stage.heard == [("moved", 50_001), ("moved", 99_999), ("moved", 0), ("opened", 0)]
-
-
-async def test_frozen_columns_stay_when_a_table_scrolls_sideways():
-    table = RuledTable()
-    stage = Stage(table)
-    columns = [Column("step", 4, ruled=False), *(Column(f"c{n}", 8) for n in range(9))]
-    rows = [[cell(f"s{r}"), *(cell(f"v{r}.{n}") for n in range(9))] for r in range(3)]
-    async with stage.run_test(size=(40, 8)) as pilot:
-        table.show(columns, rows, 0, frozen=1)
-        table.bring_column(8)
-        await pilot.pause()
-        line = next(text for text in stage.lines() if "s1" in text)
-        assert line.startswith("s1") and "v1.7" in line and "v1.0" not in line
-        table.bring_column(1)
-        await pilot.pause()
-        assert any("v1.0" in text for text in stage.lines())
 
 
 async def test_a_heading_drops_what_has_no_room():
@@ -189,14 +173,17 @@ async def test_a_run_of_which_steps_were_let_go_is_drawn_to_its_end():
 
 def test_the_trace_table_inks_only_what_changed():
     told = story()
-    names = shown_names(told)
-    rows = TraceRows(told, names, 5, fill=False)
+    room = room_of(told, 100, [])
+    sight = columns_in_sight(told, 5, room, InSight())
+    columns = trace_columns(told, sight, room)
+    rows = TraceRows(told, sight.titles, columns, 5)
     assert len(rows) == 40
-    columns = trace_columns(told, names, 100)
     assert [c.title for c in columns] == ["step", "line", "what happened", "total", "x", "output"]
     texts = ["".join(p.text for p in c) for c in rows[3]]
     assert texts == ["4", "5", "called", "", "4", ""]
-    filled = ["".join(p.text for p in c) for c in TraceRows(told, names, 5, fill=True)[3]]
+    filled = [
+        "".join(p.text for p in c) for c in TraceRows(told, sight.titles, columns, 5, fill=True)[3]
+    ]
     assert filled[3] == "3"
 
 

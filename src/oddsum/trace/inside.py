@@ -102,7 +102,8 @@ def brief(text: str, fields: Fields, room: int, first: Sequence[str] = ()) -> st
     for n, (name, value) in enumerate(order):
         more = f"{',' if n else ''} {name} {value}"
         if len(made) + len(more) > room:
-            return made + (" …" if n else more)
+            left = room - len(made)
+            return made + (more[: left - 1] + "…" if left > len(name) + 6 else " …")
         made += more
     return made
 

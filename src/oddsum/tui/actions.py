@@ -108,16 +108,12 @@ TRACE = (
     Action(
         "o",
         "O",
-        "where it goes odd",
+        "the odd step",
         "To the first step that is not as it should be.",
         "walk('odd_place')",
         also="semicolon",
         question="Where does it first go odd?",
     ),
-    Action("down", "↓", "a step on", "One step forward in time.", "walk('step', 1)"),
-    Action("up", "↑", "back", "One step back in time.", "walk('step', -1)"),
-    Action("right", "→", "into", "Into the next call made from here.", "walk('into')"),
-    Action("left", "←", "out", "On to where the caller goes on.", "walk('out')"),
     Action(
         "j",
         "J",
@@ -125,6 +121,10 @@ TRACE = (
         "What do you want to know? Everything a run can be asked, in words.",
         "questions",
     ),
+    Action("down", "↓", "on", "One step forward in time.", "walk('step', 1)"),
+    Action("up", "↑", "back", "One step back in time.", "walk('step', -1)"),
+    Action("right", "→", "into", "Into the next call made from here.", "walk('into')"),
+    Action("left", "←", "out", "On to where the caller goes on.", "walk('out')"),
     Action(
         "ctrl+o",
         "Ctrl+O",
@@ -512,7 +512,10 @@ DIALOGS: dict[str, tuple[Action, ...]] = {
         Action("enter,p,P", "Enter", "puts this away", "", "leave", False), _AWAY,
     ),
     "questions": (
-        Action("up,down", "↑ ↓", "choose", "Move through the questions.", "", False),
+        Action("down", "↓", "the next question", "", "move(1)", False, ANYWHERE),
+        Action("up", "↑", "the question before", "", "move(-1)", False, ANYWHERE),
+        *(Action(str(n), str(n), "ask at once", "", f"ask_row({n})", False, ANYWHERE)
+          for n in range(1, 10)),
         Action("", "1 to 9", "ask at once", "The question with this digit.", ""),
         Action("enter", "Enter", "asks", "The question in hand.", ""), _LEAVES,
     ),

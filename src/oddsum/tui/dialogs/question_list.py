@@ -6,7 +6,7 @@ from typing import ClassVar
 
 from textual import on
 from textual.app import ComposeResult
-from textual.binding import Binding, BindingType
+from textual.binding import BindingType
 from textual.containers import Vertical
 from textual.widgets import Input, Label
 
@@ -19,7 +19,14 @@ from oddsum.tui.widgets.ruled_table import HEAD, RuledTable
 
 _MOST_ROWS = 16
 _NARROW = 110  # cells below which what a question shows is told for the one in hand alone
-_BY_DIGIT = 9
+
+
+class _Words(Input):
+    """A field for letters: digits are left to the list."""
+
+    def check_consume_key(self, key: str, character: str | None) -> bool:
+        """Whether a key is typed into it."""
+        return not key.isdecimal() and super().check_consume_key(key, character)
 
 
 class QuestionList(Dialog[Asked | None]):
@@ -28,13 +35,7 @@ class QuestionList(Dialog[Asked | None]):
     Letters narrow the list down; a digit asks the question that carries it.
     """
 
-    BINDINGS: ClassVar[list[BindingType]] = [
-        *bindings_for("questions"),
-        *(Binding(str(n), f"ask_row({n})", show=False, priority=True)
-          for n in range(1, _BY_DIGIT + 1)),
-        Binding("down", "move(1)", show=False, priority=True),
-        Binding("up", "move(-1)", show=False, priority=True),
-    ]  # fmt: skip
+    BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("questions")]
 
     def __init__(self, asked: list[Asked]) -> None:
         super().__init__(classes="page low")
@@ -44,7 +45,7 @@ class QuestionList(Dialog[Asked | None]):
         """The field that narrows it down, the rows, and what the one in hand shows."""
         with Vertical(id="card", classes="-wide"):
             yield KeysHeading("WHAT DO YOU WANT TO KNOW?", "questions")
-            yield Input(placeholder="type a word to look for: loop, call, from, print ...")
+            yield _Words(placeholder="type a word to look for: loop, call, from, print ...")
             yield RuledTable(id="rows")
             yield Label("", classes="hint", id="hint")
 

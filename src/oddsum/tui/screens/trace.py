@@ -49,6 +49,7 @@ class TraceScreen(Station):
     """The run, the program with its margin, the trace table, and what was printed so far."""
 
     station = "trace"
+    share = 46
     AUTO_FOCUS = ""  # the keys belong to the station, not to the table in it
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("trace")]
 
@@ -187,7 +188,8 @@ class TraceScreen(Station):
         places = story.places_in(view.only) if view.only is not None else None
         table = self.query_one("#table", RuledTable)
         moments = traced.odd_moments()
-        room = room_of(story, max(_LEAST_TABLE, table.size.width - 1), bool(moments))
+        told = [m.told for m in moments]
+        room = room_of(story, max(_LEAST_TABLE, table.size.width - 1), told)
         self._in_sight = columns_in_sight(
             story, traced.step, room, self._in_sight, traced.column,
             [n for n in view.order if n not in view.hidden], frozenset(view.hidden),
@@ -214,14 +216,15 @@ class TraceScreen(Station):
         shown, count = len(self._in_sight.titles), len(traced.story.table.titles) - len(hidden)
         if shown < count:
             told.append(f"{shown} of {count} columns, Shift+→ shows others")
+        if self.has_class("-narrow"):
+            told.append("Ctrl+O: values, printed")
         return own(" · ".join(told) or f"{traced.story.last:,} steps")
 
     def _show_values(self, traced: Traced) -> None:
         heading = self.query_one("#values-heading", Heading)
         values = traced.story.values_at(traced.step)
         heading.right = f"{len(values)} name{'s' if len(values) != 1 else ''} · Enter: whole"
-        most = 0 if self.has_class("-narrow") else 10
-        self.query_one("#values", Prose).write(lambda width: values_now(traced, width, most))
+        self.query_one("#values", Prose).write(lambda width: values_now(traced, width, 40))
 
     def _show_printed(self, traced: Traced) -> None:
         heading = self.query_one("#printed-heading", Heading)
@@ -258,7 +261,8 @@ class TraceScreen(Station):
         traced = self.traced
         if traced is not None:
             width = self.query_one("#table", RuledTable).size.width - 1
-            room = room_of(traced.story, max(_LEAST_TABLE, width), bool(traced.odd_moments()))
+            told = [m.told for m in traced.odd_moments()]
+            room = room_of(traced.story, max(_LEAST_TABLE, width), told)
             self._in_sight = next_columns(traced.story, self._in_sight, room, traced.step, by)
             self.refresh_from(frozenset({Part.TRACE}))
 

@@ -66,17 +66,24 @@ class Trail(Band):
 
     def show(self, here: StationName, tallies: Sequence[Tally], narrow: bool) -> None:
         """Show the stations, each with its tally."""
-        pieces = self._pieces_for(here, tallies, narrow, full=True)
-        if width_of(pieces) > (self.size.width or self.app.size.width):
-            pieces = self._pieces_for(here, tallies, narrow, full=False)
+        room = self.size.width or self.app.size.width
+        every: frozenset[StationName] = frozenset({station for station, _ in tallies})
+        some: frozenset[StationName] = frozenset({here, "check"})
+        for shown, rule in ((every, " ────── "), (every, " ── "), (some, " ─── "), (some, " ─ "),
+                            (some - {here}, " ─ "), (some - some, " ")):  # fmt: skip
+            if narrow and len(rule) > 4:
+                continue
+            pieces = self._pieces_for(here, tallies, shown, rule)
+            if width_of(pieces) <= room:
+                break
         self.write(pieces)
 
     def _pieces_for(
-        self, here: StationName, tallies: Sequence[Tally], narrow: bool, full: bool
+        self, here: StationName, tallies: Sequence[Tally], shown: frozenset[StationName], rule: str
     ) -> list[Piece]:
-        """The line; where there is no room for all tallies, Check's and this station's remain."""
-        pieces: list[Piece] = [Piece(" " if narrow else "  ")]
-        rule = " ── " if narrow else " ────── " if full else " ─── "
+        """The line, with the tallies of some stations: where there is no room for all of them,
+        Check's and this station's remain."""
+        pieces: list[Piece] = [Piece(" ")]
         self._stops = []
         for number, (station, tally) in enumerate(tallies, 1):
             if number > 1:
@@ -87,7 +94,7 @@ class Trail(Band):
                 pieces.append(Piece(title, "on-blue", True, ground="blue"))
             else:
                 pieces.append(Piece(title, "ink"))
-            if full or station in (here, "check"):
+            if station in shown:
                 pieces += [Piece(" "), *tally]
         return pieces
 

@@ -18,43 +18,50 @@ from oddsum.tui.widgets.ruled_table import Column
 STEP, LINE, HAPPENED = 0, 1, 2
 BEFORE_VALUES = 3  # columns: step, line, what happened
 _LEAST, _ADMITTED, _MOST = 3, 18, 60  # cells of a value: at least, when chosen, at most
+_HAPPENED, _OUTPUT, _LEAST_OUTPUT = 14, 12, 6  # cells of those two columns
+_READ = 20_000  # characters of output that say how wide it is
 _LOOKED_AT = 24  # changes at either end of a column that say how wide it must be
 _RULE = 3  # cells of a column's rule and blanks
+_OUT_OF_SIGHT = 60  # steps to a change that is surely not on the screen
 _NEAR = 10  # steps within which the columns stay as they are
 
 
 @dataclass(frozen=True)
 class Room:
-    """Cells of a table, and of the columns that are always there."""
+    """Cells of a table: all of them, those of step and line, and what the columns that are always
+    there would like to have for what happened and for output."""
 
     width: int
     step: int
     line: int
+    happened: int
+    output: int
 
     @property
-    def happened(self) -> int:
-        """Cells for what happened."""
-        return 20 if self.width >= 110 else 14 if self.width >= 60 else 11
-
-    @property
-    def output(self) -> int:
-        """Cells that output has at least."""
-        return 24 if self.width >= 110 else 14 if self.width >= 60 else 10
+    def shared(self) -> int:
+        """Cells that what happened, the values and output share, rules and blanks apart."""
+        return max(0, self.width - self.step - 1 - self.line - 3 * _RULE)
 
     @property
     def for_values(self) -> int:
-        """Cells for the columns of values, their rules among them."""
-        fixed = self.step + 1 + self.line + self.happened + self.output + 3 * _RULE
-        return max(0, self.width - fixed)
+        """Cells for the columns of values when they are chosen, their rules among them."""
+        fixed = self.happened + min(self.output, _OUTPUT)
+        return max(0, self.shared - fixed)
 
 
-def room_of(story: Story, width: int, marked: bool) -> Room:
-    """The room of a table in so many cells; ``marked``: the step's number has a mark before it."""
+def room_of(story: Story, width: int, told: Sequence[str]) -> Room:
+    """The room of a table in so many cells; ``told`` stands in rows of odd moments, which have a
+    mark before their number."""
     names = {s.file for s in story.statements}
     files = max((len(n) for n in names), default=0) + 1 if len(names) > 1 else 0
     lines = max((len(str(s.line)) for s in story.statements), default=1)
-    step = max(4, len(str(story.last))) + (2 if marked else 0)
-    return Room(width, step, max(4, min(files, 14) + lines))
+    step = max(4, len(str(story.last))) + (2 if told else 0)
+    output = max((len(t) for t in story.all_output[0][:_READ].split("\n")), default=0)
+    return Room(
+        width, step, max(4, min(files, 14) + lines),
+        min(max([_HAPPENED, *map(len, told)]), max(_HAPPENED, width // 4)),
+        min(max(output, _LEAST_OUTPUT), _MOST),
+    )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -81,6 +88,7 @@ def columns_in_sight(
     inked = [c.column for c in story.inner(number)]
     must = [t for t in dict.fromkeys([*pinned, in_hand, *inked]) if t in every]
     kept = set(before.titles) <= set(every) and before.width == room.width
+    kept = kept and [*before.titles[: len(pinned)]] == [*pinned]
     near = abs(story.place(number) - before.step) <= _NEAR
     if kept and (before.step == story.place(number) if before.chosen else near):
         if before.chosen or set(must) <= set(before.titles):
@@ -115,8 +123,10 @@ def _by_nearness(
     def far(title: str) -> float:
         column = story.table.by_title[title]
         own_one = column.variable.rpartition(".")[0] == function
-        weight = (0.3 if own_one else 1.0) * (0.6 if title in before else 1.0)
-        return (story.table.distance(title, place) + 1) * weight
+        weight = (0.6 if own_one else 1.0) * (0.6 if title in before else 1.0)
+        far_one = story.table.distance(title, place) + 1
+        # Beyond what is on the screen one column is as far as another: then the narrow one.
+        return min(far_one, _OUT_OF_SIGHT) * weight + widest(story, title) / 4
 
     return sorted(every, key=far)
 
@@ -156,20 +166,19 @@ def _measured(story: Story, title: str) -> int:
 
 def trace_columns(story: Story, now: InSight, room: Room, in_hand: str = "") -> list[Column]:
     """Step, line, what happened, a column a variable, output: the width shared among them."""
-    wishes = [widest(story, t) for t in now.titles]
-    widths = shared_out(wishes, room.for_values - _RULE * len(wishes))
-    taken = sum(widths) + _RULE * len(widths)
-    rest = room.for_values - taken
-    happened = room.happened + max(0, min(12, rest - 20))
+    wishes = [*(widest(story, t) for t in now.titles), room.output]
+    left = room.shared - room.happened - _RULE * len(now.titles)
+    *widths, output = shared_out(wishes, left)
+    spare = left - sum(widths) - output
     return [
         Column("step", room.step, "right", ruled=False),
         Column("line", room.line, "right"),
-        Column("what happened", happened),
+        Column("what happened", room.happened),
         *(
             Column(title, width, "right", lit=t == in_hand)
             for (t, title), width in zip(titles_of(story, now.titles).items(), widths, strict=True)
         ),
-        Column("output", max(8, room.output + rest - (happened - room.happened))),
+        Column("output", output + max(0, spare)),
     ]
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.model.column import short_name
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.inside import Inner, brief, fields_of, seen_name
@@ -19,7 +20,8 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
     story = traced.story
     values, changed = story.values_at(traced.step), _changed(story, traced.step)
     order = sorted(values, key=lambda n: ("." not in n, n not in changed))
-    longest = min(24, max((len(n) for n in order), default=4))
+    seen = _as_written(order)
+    longest = min(24, max((len(n) for n in seen.values()), default=4))
     lines: list[list[Piece]] = []
     for name in order[: most or None]:
         value = values[name]
@@ -30,8 +32,8 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
             n for n in order if n != name and value.number and values[n].number == value.number
         ]
         if others:  # two names for one list: a change through one is a change of both
-            about += f", the same {value.type} as {', '.join(others)}"
-        start = [Piece(name.ljust(longest)[:longest] + "  ", ink, mine is not None)]
+            about += f", the same {value.type} as {', '.join(seen[n] for n in others)}"
+        start = [Piece(seen[name].ljust(longest)[:longest] + "  ", ink, mine is not None)]
         room = max(_SHORTEST, width - longest - 4 - len(about))
         if most:
             text = clean(_fitted(traced, name, value.text, mine, room))
@@ -47,6 +49,14 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
     return lines or [[Piece("No name holds a value yet.", "quiet", italic=True)]]
 
 
+def _as_written(names: list[str]) -> dict[str, str]:
+    """Each name as the program writes it; with its function, where another reads the same."""
+    short_names = [short_name(n) for n in names]
+    return {
+        n: s if short_names.count(s) == 1 else n for n, s in zip(names, short_names, strict=True)
+    }
+
+
 def _changed(story: Story, number: int) -> dict[str, list[Inner]]:
     """What changed in each variable, also where a change is told under another of its names."""
     inner = story.inner(number)
@@ -60,10 +70,10 @@ def _fitted(traced: Traced, name: str, text: str, changed: list[Inner] | None, r
     if changed and all(c.place or c.column != c.variable for c in changed):
         parts = [f"{c.column[len(c.variable) :].lstrip('.')}{_space(c)}{c.said}" for c in changed]
         return short(own(", ".join(parts)), room)
-    story = traced.story
+    story, mine = traced.story, short_name(name)
     node = story.node_of(name, traced.step)
-    changing = [c.attribute for c in story.table.by_title.values()
-                if c.attribute and c.variable.rpartition(".")[2] == name.rpartition(".")[2]]  # fmt: skip
+    of = [c for c in story.table.by_title.values() if c.attribute]
+    changing = [c.attribute for c in of if short_name(c.variable) == mine]
     return short(brief(text, fields_of(node), room, changing), room)
 
 
