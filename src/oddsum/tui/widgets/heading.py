@@ -38,5 +38,8 @@ class Heading(Widget):
         return line.strip(width)
 
     def shown(self, room: int) -> str:
-        """What of ``right`` is drawn in so many cells: all, or nothing."""
-        return self.right if cell_len(self.right) <= room else ""
+        """What of ``right`` is drawn in so many cells: as many of its parts as fit, the first ones."""
+        words = self.right
+        while words and cell_len(words) > room:
+            words = words.rpartition(" · ")[0]
+        return words
