@@ -105,6 +105,7 @@ class Plan(msgspec.Struct, frozen=True, kw_only=True):
     fence: bool = False  # plain runs are fenced in as well
     allow: tuple[Allow, ...] = ()
     reveal: Reveal | None = None
+    guess_first: bool = False
     author: str = ""
     build: tuple[str, ...] = ()  # for a program that is not Python: what makes it,
     run: tuple[str, ...] = ()  # and what runs it; commands with their arguments

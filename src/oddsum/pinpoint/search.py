@@ -82,6 +82,7 @@ class _Search:
     ) -> None:
         self.plan, self.interpreter, self.stop = plan, interpreter, stop
         self.on_progress, self.on_leads = on_progress, on_leads
+        self.told = 0  # trials that were told last
         self.started = time.monotonic()
         self.files = bundle(plan)
         self.language = language_for(plan)
@@ -219,7 +220,15 @@ class _Search:
         return self._confirm(whole, gathered) if whole else []
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
-        return lambda number, total: self.on_progress(what, number, total)
+        """Tells how far it is: trials, counted from the beginning of the search on."""
+        before = self.trials
+        self.told = before
+
+        def tell(number: int, total: int) -> None:
+            self.told = before + number
+            self.on_progress(what, self.told, before + total)
+
+        return tell
 
     def _count(self, tried: int, of: int) -> None:
         self._go_on()
@@ -264,7 +273,8 @@ class _Search:
         confirmed: list[Confirmed] = []
         checks = check_each(self.plan, versions, self.interpreter, self.stop)
         for number, (place, now) in enumerate(checks, 1):
-            self.on_progress("confirming mends", number, len(worth))
+            what = f"confirming mend {number} of {len(worth)}"
+            self.on_progress(what, self.told, self.told)
             one = self._confirmed(worth[place].proposal, now)
             if one is not None:
                 confirmed.append(one)

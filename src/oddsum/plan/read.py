@@ -66,10 +66,6 @@ _FAULTS: dict[str, Fault] = {
     "before": _statements,
     "draws": draws_fault,
 }
-# The contract knows these; this version cannot carry them out, and says so.
-_LATER = {
-    "guess_first": "leads are shown without a guess yet",
-}
 
 
 def read_plan(path: Path, program: Path) -> Plan:
@@ -122,6 +118,7 @@ class _Reader:
             fence=top.fence,
             allow=top.allow,
             reveal=top.reveal,
+            guess_first=top.guess_first,
             author=top.author,
             build=top.build or (),
             run=top.run or (),
@@ -177,8 +174,6 @@ class _Reader:
             )
         key = unknown.group(1)
         line = self._line_of(number, key) if number else self._top_line(key)
-        if key in _LATER and not number:
-            return self.error(f"`{key}` cannot be used here: {_LATER[key]}.", "Leave it out.", line)
         where = "in a case" if number else "at the top of a plan"
         return self.error(f"`{key}` means nothing {where}.", _nearest(key, wanted(row)), line)
 

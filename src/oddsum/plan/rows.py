@@ -50,6 +50,7 @@ class TopRow(_SettingsRow, kw_only=True, forbid_unknown_fields=True):
     fence: Flag = False
     allow: Allowed = ()
     reveal: Reveal | None = None
+    guess_first: Flag = False
     author: Text = ""
     build: Command | None = None
     run: Command | None = None

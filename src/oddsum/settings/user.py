@@ -26,9 +26,10 @@ class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_o
 
     ``plain_marks``: characters of sure width in place of the glyphs. ``interpreter`` and ``editor``
     are commands, blank for finding one. ``reveal``: how far a lead is uncovered when it is first
-    seen; ``trace_opens`` where Trace opens a case: past the definitions, at the odd moment, or at
-    the first step. ``timeout`` is in seconds of processor time, ``memory`` and ``output`` in MB;
-    they hold for plans that say nothing of their own. ``fence``: plain runs are fenced in, whatever
+    seen, ``guess_first``: whether a guess comes before any lead. ``trace_opens``: where Trace opens
+    a case, past the definitions, at the odd moment, or at the first step. ``timeout`` is in seconds
+    of processor time, ``memory`` and ``output`` in MB; they hold for plans that say nothing of
+    their own. ``fence``: plain runs are fenced in, whatever
     the plan says. ``allowed`` are answers to what plans ask for in ``allow``, by the plan's path.
     """
 
@@ -37,6 +38,7 @@ class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_o
     interpreter: str = ""
     editor: str = ""
     reveal: Reveal = "where"
+    guess_first: bool = False
     trace_opens: Literal["work", "odd", "first"] = "work"
     timeout: float | None = None
     memory: float | None = None

@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from oddsum.languages.notation import read_value
-from oddsum.model.column import is_watched, short_name
+from oddsum.model.column import is_watched
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
+from oddsum.trace.inside import seen_name
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.words import short
 
@@ -40,19 +41,22 @@ def cells(story: Story, number: int, count: int = 6) -> list[Cell]:
     for place in range(at, min(at + _FAR, len(story))):
         step = story.steps[place]
         if step.frame == frame:
-            found += _cells_of(step)
+            found += _cells_of(story, step)
         if len(found) >= count:
             break
     return found[:count]
 
 
-def _cells_of(step: Step) -> list[Cell]:
-    made = [
-        Cell(step.number, step.line, short_name(c.name),
-             c.before.text if c.before else "", c.after.text)
-        for c in step.changes
-        if c.after is not None and "input" not in step.events and not is_watched(c.name)
-    ]  # fmt: skip
+def _cells_of(story: Story, step: Step) -> list[Cell]:
+    """What changes: values, or the item or attribute that does; whole objects cannot be said."""
+    made = []
+    for c in story.inner(step.number) if "input" not in step.events else ():
+        if c.after is None or c.fields or is_watched(c.variable):
+            continue
+        name = seen_name(c.column, c.variable)
+        part = c.place if c.before is not None else ""  # what came in is told by the whole
+        after = c.after if part or not c.place else c.whole
+        made.append(Cell(step.number, step.line, name + part, c.before or "", after))
     if step.condition is not None:
         made.append(Cell(step.number, step.line, "", "", str(step.condition)))
     return made

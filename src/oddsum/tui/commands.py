@@ -39,6 +39,10 @@ class SettingsCommands:
             if level != settings.reveal:
                 yield (f"Pinpoint begins with: {level}", "How far a lead is uncovered when it is "
                        "first seen.", partial(self._preferences.choose_reveal, level))  # fmt: skip
+        first = settings.guess_first
+        yield (f"Pinpoint: leads {'at once' if first else 'after my own guess'}",
+               "Whether a lead is shown before you have named a line.",
+               partial(self._preferences.choose_guess_first, not first))  # fmt: skip
         for where, words in _OPENS.items():
             if where != settings.trace_opens:
                 yield (f"Trace opens: {words}", "Where one stands when a case is traced.",

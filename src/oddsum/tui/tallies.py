@@ -82,8 +82,10 @@ def _pinpoint_tally(work: Workspace) -> str:
     search = work.pinpointing.search
     if search is None:
         return "not opened"
+    if search.held_back:
+        return "your guess first"
     if search.doing:
-        return f"{search.done} of {search.total} trials" if search.total else "looking"
+        return f"{search.done:,} trials" if search.done else "looking"
     if search.stopped:
         return "stopped"
     count = len(search.leads)

@@ -46,8 +46,9 @@ def fitting_questions(work: Workspace) -> list[Fitting]:
         found.append(Fitting("value", f"Where does {what} come from?"))
     elif step.output:
         found.append(Fitting("value", "Where does what was printed here come from?"))
-    if story.passes.around(traced.step) is not None:
-        found.append(Fitting("loop", "How often does this loop go round?"))
-    if "call" in step.events or "back" in step.events or "return" in step.events:
+    if {"call", "back", "return"} & {*step.events}:
         found.append(Fitting("call", "What went into this call, and what did it give?"))
+    around = story.passes.around(traced.step)
+    if around is not None and around.header.function == step.function:
+        found.append(Fitting("loop", "How often does this loop go round?"))
     return found

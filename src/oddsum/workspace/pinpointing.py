@@ -45,7 +45,22 @@ class Search:
     answers: dict[str, Said] = field(default_factory=dict)  # by the sentence that was judged
     ends: Ends | None = None  # where the answers lead
     guess: int = 0  # the line the user named; 0 for none
+    no_guess: bool = False  # the user has said to have none
+    guess_first: bool = False  # no lead is shown before there is one
     first: int = 0  # how far a lead is revealed when it is first seen
+
+    @property
+    def held_back(self) -> bool:
+        """Whether leads wait for the learner's own guess."""
+        return self.guess_first and not self.guess and not self.no_guess
+
+    def keep_in_hand(self, leads: tuple[Lead, ...]) -> None:
+        """Take other leads; the one that is being read stays in hand, wherever it ranks now."""
+        before = self.lead_in_hand() if self.cursor or self.revealed else None
+        self.leads = leads
+        places = [(x.file, x.lines) for x in leads]
+        if before is not None and (before.file, before.lines) in places:
+            self.cursor = places.index((before.file, before.lines))
 
     def level(self, lead: Lead) -> int:
         """How far a lead is revealed: an index into LEVELS."""
@@ -80,6 +95,7 @@ class Pinpointing:
         self._checking, self._tracing, self._archive = checking, tracing, archive
         self._jobs, self._interface = jobs, interface
         self.reveal_first = 0  # how far leads are revealed at once, as the user has set it
+        self.guess_first = False  # whether a guess comes before any lead, as the user has set it
         self.search: Search | None = None
         self._job: Job | None = None
         self._recall: Job | None = None
@@ -90,8 +106,9 @@ class Pinpointing:
         return under_way(self._job)
 
     def lead_in_hand(self) -> Lead | None:
-        """The lead that the cursor is on."""
-        return self.search.lead_in_hand() if self.search is not None else None
+        """The lead that the cursor is on; None while leads are held back."""
+        search = self.search
+        return search.lead_in_hand() if search is not None and not search.held_back else None
 
     # -- searching ---------------------------------------------------------------------------
 
@@ -111,6 +128,8 @@ class Pinpointing:
             revealed=before.revealed,
             answers=before.answers or self._kept_answers(),
             guess=before.guess,
+            no_guess=before.no_guess,
+            guess_first=self.guess_first or plan.guess_first,
             first=min(self.reveal_first, checking.most_revealed()),
         )
         self._job = self._jobs.start(
@@ -152,7 +171,7 @@ class Pinpointing:
 
     def _so_far(self, leads: tuple[Lead, ...]) -> None:
         assert self.search is not None
-        self.search.leads = leads
+        self.search.keep_in_hand(leads)
         self._interface.changed(Part.LEADS)
 
     def _tell_stories(self, stories: dict[int, tuple[Case, Story]]) -> None:
@@ -162,7 +181,8 @@ class Pinpointing:
     def _take(self, found: Found) -> None:
         assert self.search is not None
         self.search.doing = ""
-        self.search.found, self.search.leads = found, found.leads
+        self.search.found = found
+        self.search.keep_in_hand(found.leads)
         self._interface.changed(Part.LEADS)
 
     def _fail(self, fault: OddSumError) -> None:
@@ -189,6 +209,7 @@ class Pinpointing:
         search.stale, search.doing = True, ""
         if program_changed:
             search.revealed, search.guess, search.ends = {}, 0, None
+            search.no_guess = False
             search.answers = {t: s for t, s in search.answers.items() if not t.startswith(AT_LINE)}
         self._interface.changed(Part.LEADS)
 
@@ -257,16 +278,17 @@ class Pinpointing:
 
     def may_guess(self) -> bool:
         """Whether a guess can be held against something; says why where it cannot."""
-        found = self.search.found if self.search is not None else None
-        if found is None or self._checking.files.source is None or not found.odd:
-            self._interface.say("A guess can be held against the evidence once the search is over.")
+        if self.search is None or not self._checking.odd():
+            self._interface.say("There is nothing to guess at: no case is odd.")
             return False
-        return True
+        return self._checking.files.source is not None
 
     def guess(self, line: int) -> None:
-        """Take the line that the learner suspects."""
+        """Take the line that the learner suspects; 0: none. What the evidence says to it is told
+        once the search is over.
+        """
         if self.search is not None:
-            self.search.guess = line
+            self.search.guess, self.search.no_guess = line, not line
             self._interface.changed(Part.LEADS)
 
     def inquiry(self) -> Inquiry | None:
@@ -314,4 +336,6 @@ class Pinpointing:
 
 def told_with(search: Search) -> list[tuple[Lead, int]]:
     """Each lead with how far it is revealed, for a report or a page of the notebook."""
+    if search.held_back:
+        return []
     return [(lead, search.level(lead)) for lead in search.leads]

@@ -52,6 +52,7 @@ class Preferences:
         checking.limited = self.limited
         pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
         tracing.opens = self.settings.trace_opens
+        pinpointing.guess_first = self.settings.guess_first
 
     def say_fault(self) -> None:
         """Tell what is wrong with the settings, where something is."""
@@ -114,6 +115,11 @@ class Preferences:
         """How far leads are uncovered when they are first seen."""
         self.choose("reveal", level)
         self._pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
+
+    def choose_guess_first(self, first: bool) -> None:
+        """Whether leads wait for a guess, from the next search on."""
+        self.choose("guess_first", first)
+        self._pinpointing.guess_first = self.settings.guess_first
 
     def choose_opens(self, where: Opens) -> None:
         """Where Trace opens a case."""

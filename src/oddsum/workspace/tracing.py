@@ -55,6 +55,7 @@ class Traced:
     version: Version | None = None  # all of its files as they were then
     watches: tuple[str, ...] = ()
     veil: Veil | None = None
+    opening: int = 1  # the step at which it was opened
     _moments: tuple[OddMoment, ...] | None = None
 
     def odd_moments(self) -> tuple[OddMoment, ...]:
@@ -244,7 +245,7 @@ class Tracing:
 
     def _take(self, traced: Traced, wish: Wish) -> None:
         traced.stale = self._outdated
-        traced.step = self._opening_step(traced)
+        traced.opening = traced.step = self._opening_step(traced)
         self._keep_place(traced)
         self.traced = traced
         traced.step = wish.step_in(traced.story) or traced.step
@@ -299,6 +300,15 @@ class Tracing:
         was = self.busy
         self._jobs.cancel(self._job)
         return was
+
+    def veil(self, veil: Veil | None) -> None:
+        """Show nothing after a step while one guesses what comes; None ends it."""
+        traced = self.walked
+        if traced is not None:
+            traced.veil = veil
+            if veil is not None:
+                traced.step = veil.seen
+            self._interface.changed(Part.TRACE)
 
     # -- the step in hand --------------------------------------------------------------------
 

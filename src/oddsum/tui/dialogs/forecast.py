@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import ClassVar
 
 from textual import on
@@ -17,17 +18,30 @@ from oddsum.tui.actions import bindings_for
 from oddsum.tui.dialogs.dialog import Dialog
 from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.glyphs import own
+from oddsum.tui.screens.station import NARROW
+from oddsum.workspace.tracing import Veil
+
+_FEW, _ROOMY = 3, 34  # cells where there is little room; lines from which on there is more
 
 
 class Forecast(Dialog[int | None]):
-    """Closes with the step of the first cell that was another, or None."""
+    """Closes with the step of the first cell that was another, else of the last one answered.
+
+    ``on_veil`` is told what may be seen behind it: nothing of what is asked, all that is needed.
+    """
 
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_for("forecast")]
 
-    def __init__(self, story: Story, step: int) -> None:
-        super().__init__(classes="page low")
-        self.cells: list[Cell] = cells(story, step)
+    def __init__(
+        self, story: Story, step: int, on_veil: Callable[[Veil | None], None] = lambda _: None
+    ) -> None:
+        super().__init__(classes="page low beside")
+        self.HORIZONTAL_BREAKPOINTS = [(0, "-narrow"), (NARROW, "-wide")]
+        count = 6 if self.app.size.height >= _ROOMY else _FEW
+        self.cells: list[Cell] = cells(story, step, count)
+        self._story, self._seen, self._on_veil = story, step, on_veil
         self.wrong: int | None = None
+        self.said: int | None = None  # the step of the last cell that was answered
 
     def compose(self) -> ComposeResult:
         """A field a cell; the cells after the first wrong one stay open."""
@@ -40,18 +54,26 @@ class Forecast(Dialog[int | None]):
                     yield Label(self._asked(one), classes="asked")
                     yield Input(id=f"cell{n}", classes="guess", disabled=n > 0)
                     yield Label("", id=f"said{n}", classes="said")
-            yield Label("Fill in what you expect, one after the other.", classes="hint", id="hint")
+            yield Label("Work it out from the program, and fill it in. The line that is asked "
+                        "about is lifted there.", classes="hint", id="hint")  # fmt: skip
 
     @staticmethod
     def _asked(one: Cell) -> str:
         what = one.name or "the condition, True or False"
         before = f", now {short(one.before, 14)}" if one.before else ""
-        return f"step {one.step}, line {one.line}: {what}{before}"
+        return f"line {one.line}: {what}{before}"
 
     def on_mount(self) -> None:
         """Begin with the first."""
         if self.cells:
+            self._draw_veil(0)
             self.query_one("#cell0", Input).focus()
+
+    def _draw_veil(self, number: int) -> None:
+        """Let everything before a cell be seen, and no more."""
+        asked = self.cells[number].step
+        before = self._story.number(max(0, self._story.place(asked) - 1))
+        self._on_veil(Veil(max(self._seen, before) if asked > self._seen else before, asked))
 
     @on(Input.Submitted)
     def look(self, event: Input.Submitted) -> None:
@@ -64,8 +86,10 @@ class Forecast(Dialog[int | None]):
         said.update(own("= " if verdict.right else "≠ ") + short(one.actual, 24))
         said.set_class(not verdict.right, "-odd")
         event.input.disabled = True
+        self.said = one.step
         if not verdict.right:
             self.wrong = one.step
+            self._on_veil(None)
             hint.update(
                 f"{verdict.words} Here you and the machine part: Esc goes to step {one.step}."
             )
@@ -73,11 +97,12 @@ class Forecast(Dialog[int | None]):
         elif n + 1 < len(self.cells):
             following = self.query_one(f"#cell{n + 1}", Input)
             following.disabled = False
+            self._draw_veil(n + 1)
             following.focus()
         else:
             hint.update("All as you said. Esc puts this away.")
             self.set_focus(None)
 
     def action_leave(self) -> None:
-        """Close; the trace goes to the first cell that was another."""
-        self.close(self.wrong)
+        """Close; the trace goes to the first cell that was another, else to the last answered."""
+        self.close(self.wrong or self.said)

@@ -32,4 +32,10 @@ def becomes_true(asker: Asker, traced: Traced) -> None:
 def comes_next(asker: Asker, traced: Traced) -> None:
     """The next values and conditions, filled in before they are seen."""
     here = effect_of(traced.story, traced.step)
-    asker.show(Forecast(traced.story, here), asker.go)
+    tracing, before = asker.workspace.tracing, traced.step
+
+    def closed(step: int | None) -> None:
+        tracing.veil(None)
+        asker.go(step or before)
+
+    asker.show(Forecast(traced.story, here, tracing.veil), closed)

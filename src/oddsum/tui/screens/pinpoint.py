@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from functools import partial
 from typing import ClassVar
 
 from textual import events, on
@@ -36,6 +35,11 @@ from oddsum.workspace.interface import Part
 from oddsum.workspace.pinpointing import Search
 
 _ROWS = 2  # lines a lead takes in the list
+_GUESS_FIRST = (
+    "First your own guess: which line do you suspect? Read the program at the right, beside the "
+    "odd cases, then press G and name the line. If none looks odd to you, leave it empty. "
+    "The leads are shown after that."
+)
 
 
 class LeadList(Prose, can_focus=True):
@@ -123,7 +127,7 @@ class PinpointScreen(Station):
         self.query_one("#best", Prose).write(lambda width: shown_lines(lead, level, case, width))
 
     def _show_notes(self, search: Search | None) -> None:
-        found = search.found if search is not None else None
+        found = search.found if search is not None and not search.held_back else None
         for name in ("#notes-heading", "#notes"):
             self.query_one(name).set_class(not (found and found.notes), "-gone")
         if found is None or search is None:
@@ -139,6 +143,8 @@ class PinpointScreen(Station):
 
     def _leads(self, width: int) -> list[list[Piece]]:
         search = self.workspace.pinpointing.search
+        if search is not None and search.held_back:
+            return [[], *wrapped(_GUESS_FIRST, width)]
         if search is not None and search.leads:
             rows: list[list[Piece]] = []
             for n, lead in enumerate(search.leads):
@@ -153,8 +159,11 @@ class PinpointScreen(Station):
         if work.fault is not None:
             return "The program cannot be run as it is. Check (1) says what is in the way."
         if search is not None and search.doing:
-            count = f", {search.done} of {search.total}" if search.total else ""
-            return f"Working: {search.doing}{count}. Your own file is not touched."
+            count = f" ({search.done:,} trials so far)" if search.done else ""
+            return (
+                f"Working: {search.doing}{count}. Your own file is not touched. Which line do you "
+                "suspect meanwhile? G takes your guess."
+            )
         if search is not None and search.stopped:
             return "The search was stopped. R checks the plan again, and then looks again."
         if search is not None and search.found is not None:
@@ -194,11 +203,12 @@ class PinpointScreen(Station):
         heading = self.query_one("#program-heading", Heading)
         heading.title = source.name.upper()
         marks: dict[int, Cell] = {}
-        for one in (search.leads if search else ())[::-1]:
+        shown = search is not None and not search.held_back
+        for one in (search.leads if search and shown else ())[::-1]:
             if one.file == source.name:
                 for line in one.lines:
                     marks[line] = cell(one.letter, "blue", True)
-        found = search.found if search is not None else None
+        found = search.found if search is not None and shown else None
         weights = (
             {w.line: w.weight for w in found.weights if w.file == source.name} if found else {}
         )
@@ -238,14 +248,15 @@ class PinpointScreen(Station):
         def take(text: str | None) -> None:
             if text is not None:
                 self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
-                pinpointing.guess(int(text))
+                pinpointing.guess(int(text) if text.strip() else 0)
 
         self.app.push_screen(
             Ask(
                 "YOUR GUESS",
                 "Which line do you suspect?",
-                "You are told whether the evidence points there, and nothing more.",
-                partial(check_line, most),
+                "You are told whether the evidence points there, and nothing more. Leave it empty "
+                "if no line looks odd to you.",
+                lambda text: check_line(most, text) if text.strip() else None,
                 example="a line's number",
             ),
             take,
@@ -265,7 +276,7 @@ def _counts(search: Search | None) -> str:
     if search is None:
         return ""
     if search.doing:
-        return f"{search.done} of {search.total} trials" if search.total else search.doing
+        return f"{search.done:,} trials so far" if search.done else search.doing
     if search.found is not None:
         stale = "~ " if search.stale else ""
         return f"{stale}{search.found.trials} trials in {search.found.seconds:.1f} s"

@@ -38,7 +38,7 @@ class Heading(Widget):
         return line.strip(width)
 
     def shown(self, room: int) -> str:
-        """What of ``right`` is drawn in so many cells: as many of its parts as fit, the first ones."""
+        """What of ``right`` is drawn in so many cells: as many of its parts as fit."""
         words = self.right
         while words and cell_len(words) > room:
             words = words.rpartition(" · ")[0]

@@ -134,13 +134,16 @@ _LABELS = {"coverage": "runs"}
 
 def tried_lines(search: Search | None, width: int) -> Lines:
     """How the trials came out, counted."""
-    if search is None or (not search.total and search.found is None):
+    if search is None or search.held_back or (not search.done and search.found is None):
         return [[Piece("Nothing has been tried yet.", "quiet", italic=True)]]
     found = search.found
     if found is None:
         done = round(search.done / max(1, search.total) * 30)
         bar = [Piece(own("▰" * done), "blue"), Piece(own("▱" * (30 - done)), "quiet")]
-        return [[Piece(f"{search.done} of {search.total} trials   ", "ink"), *bar]]
+        return [
+            [Piece(f"{search.done:,} trials so far   ", "ink"), *bar],
+            [Piece(search.doing, "quiet")],
+        ]
     nothing = found.trials - found.settled_all - found.settled_some
     rows = (
         ("settle everything, break nothing", found.settled_all),
@@ -194,9 +197,12 @@ def note_lines(found: Pinpointing, covered: frozenset[tuple[str, int]], width: i
 def own_lines(search: Search, file: str, width: int) -> Lines:
     """The user's own guess and where their answers lead, as far as there are any."""
     lines: Lines = []
-    if search.guess and search.found is not None:
+    if search.guess:
         lines += [[], titled("YOUR GUESS", width), []]
-        lines += wrapped(guess_words(search.found, file, search.guess), width)
+        told = f"Line {search.guess}. What speaks for it is told once the search is over."
+        if search.found is not None:
+            told = guess_words(search.found, file, search.guess)
+        lines += wrapped(told, width)
     if search.ends is not None:
         lines += [[], titled("WHERE YOUR ANSWERS LEAD", width), []]
         lines += wrapped(search.ends.text, width)
