@@ -65,12 +65,16 @@ def take_in(
     if not found.cases:
         raise PlanError(f"No example was found in {program.name}; nothing was added.")
     file = _plan_file(program, plan_file)
-    there = {_apart(c) for c in file.plan().cases}
-    new = [c for c in _of_kind(found.cases, kind) if _apart(c) not in there]
-    if new:
-        file.add(*new)
-    say(f"{_cases(len(new))} added to {file.path.name}.")
-    known = len(found.cases) - len(new)
+    import msgspec
+
+    from oddsum.plan.taking_in import taking
+
+    kinded = msgspec.structs.replace(found, cases=tuple(_of_kind(found.cases, kind)))
+    told = taking(kinded, file.plan())
+    if told.new:
+        file.add(*told.new)
+    say(f"{_cases(len(told.new))} added to {file.path.name}.")
+    known = len(told.known)
     say(
         known
         and f"{_cases(known)} stood in it already, and {'was' if known == 1 else 'were'} left."
@@ -79,13 +83,6 @@ def take_in(
 
 def _cases(count: int) -> str:
     return f"{count} case{'' if count == 1 else 's'}"
-
-
-def _apart(case: Case) -> object:
-    """What tells a case from another, wherever it stands and whatever it is called."""
-    import msgspec
-
-    return msgspec.json.encode(msgspec.structs.replace(case, number=0, name=""))
 
 
 def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> Imported:
@@ -175,7 +172,7 @@ def advise(
         if added and cases:
             file = _plan_file(program, plan_file)
             file.add(*cases)
-            say(f"{len(cases)} cases added to {file.path.name}, what is expected left open.")
+            say(f"{_cases(len(cases))} added to {file.path.name}, what is expected left open.")
     except OddSumError as error:
         sys.exit(tell(error, how))
 

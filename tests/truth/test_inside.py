@@ -46,7 +46,7 @@ def said(story: Story) -> dict[int, list[tuple[str, str]]]:
     """What is told at each line, in the order of the steps."""
     told: dict[int, list[tuple[str, str]]] = {}
     for step in story.steps:
-        for one in story.inner(step.number):
+        for one in story.table.inner(step.number):
             told.setdefault(step.line, []).append((seen_name(one.column, one.variable), one.said))
     return told
 
@@ -70,7 +70,7 @@ def test_the_columns_are_inked_at_just_the_steps_that_tell_a_change(path):
     story = story_of(path.read_text(encoding="utf-8"))
     inked: dict[str, set[int]] = {}
     for step in story.steps:
-        told = story.inner(step.number)
+        told = story.table.inner(step.number)
         for one in told:
             inked.setdefault(one.column, set()).add(story.place(step.number))
         assert bool(told) == bool(step.changes), step  # nothing is lost by telling it shortly

@@ -19,7 +19,9 @@ from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.case_card import CaseCard
 from oddsum.tui.dialogs.choose import Choose
 from oddsum.tui.dialogs.choose_file import ChooseFile
+from oddsum.tui.dialogs.file_card import FileCard
 from oddsum.tui.dialogs.forecast import Forecast
+from oddsum.tui.dialogs.import_page import ImportPage
 from oddsum.tui.dialogs.is_it_right import IsItRight
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.dialogs.number import StepNumber
@@ -35,6 +37,7 @@ from oddsum.tui.questions.fitting import fitting
 from oddsum.tui.widgets.ruled_table import Column
 from oddsum.tui.writing import Piece, cell
 from oddsum.workspace.interface import Choice
+from oddsum.workspace.written import About
 
 CHOICE = Choice("A QUESTION", ("Said.",), (("leave", "Leave it"), ("do", "Do it")))
 ASKED = Inquiry(Judged(text="fare(16) gave 3", case=1, step=3, line=11), None, 5)
@@ -48,8 +51,10 @@ def made(name: str, app):
     return {
         "advice": lambda: AdvicePage(work.advising),
         "ask": lambda: Ask("A TITLE", "What?", "A hint.", len),
-        "case_card": lambda: CaseCard(10, frozenset(), (), True, Case(number=10, name="ten")),
+        "case_card": lambda: CaseCard(10, About(), Case(number=10, name="ten")),
         "choose": lambda: Choose(CHOICE),
+        "file_card": lambda: FileCard({"a.txt": "a"}),
+        "import": lambda: ImportPage(work.planning.look),
         "choose_file": lambda: ChooseFile("plan", (Path("a.toml"), Path("b.toml")), Path("a.toml")),
         "forecast": lambda: Forecast(traced.story, 1),
         "is_it_right": lambda: IsItRight(result),

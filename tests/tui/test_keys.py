@@ -221,10 +221,11 @@ async def test_keys_pressed_quickly_act_in_the_order_they_were_pressed(demo):
 
 async def test_text_typed_ahead_into_a_dialog_arrives_whole(demo):
     async with opened(demo / "fares.py") as pilot:
-        burst(pilot.app, "a", *"just seventeen", "tab", "tab", *"1", "enter", *"17")
+        burst(pilot.app, "a", *"1", "enter", *"17", "tab", "tab", *"just seventeen")
         await until(pilot, lambda: bool(pilot.app.screen.query("#stdin")))
         await until(pilot, lambda: pilot.app.screen.query_one("#stdin").text == "1\n17")
-        assert pilot.app.screen.query_one("#name", Input).value == "just seventeen"
+        name = pilot.app.screen.query_one("#name", Input)
+        await until(pilot, lambda: name.value == "just seventeen")
 
 
 @pytest.mark.parametrize("size", [WIDE, NARROW])
@@ -233,7 +234,7 @@ async def test_keys_pressed_before_the_first_dialog_is_up_are_for_it(tmp_path, s
     path.write_text("print(input())\n")
     app = OddSumApp(path, None, None)
     app.going_on.raises = True
-    burst(app, *"tar", "tab", "tab", *"5", "ctrl+s")
+    burst(app, *"5", "tab", "tab", *"tar", "ctrl+s")
     async with app.run_test(size=size) as pilot:
         checking = app.workspace.checking
         await until(pilot, lambda: checking.plan is not None and checking.complete())

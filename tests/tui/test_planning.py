@@ -208,7 +208,7 @@ async def test_a_case_is_recorded_live_and_kept(queue, size):
         await pilot.press("1", "7", "backspace", "2", "enter")
         await until(pilot, lambda: recorder.recorded is not None)
         assert live.text().strip() == "Cars? 12\nLanes: 3"
-        assert recorder.focused is recorder.query_one("#open", Button)
+        assert recorder.focused is recorder.query_one("#right", Button)
         await pilot.click("#right")
         await until(pilot, lambda: isinstance(pilot.app.screen, CaseCard))
         pilot.app.screen.query_one("#name", Input).value = "a dozen"

@@ -99,6 +99,9 @@ class Reading(Protocol):
     def asks_for_input(self, source: Source) -> bool:
         """Whether the program reads what is typed in."""
 
+    def prompts(self, source: Source) -> tuple[str, ...]:
+        """What the program asks with, as far as it stands in its text, each once."""
+
     def unsteady_calls(self, source: Source) -> tuple[tuple[int, str], ...]:
         """Calls whose result is another one each time: a line, and the call as it is written."""
 

@@ -12,6 +12,9 @@ Number = int | float
 Order = Literal["forward", "backward", "other"]
 
 
+HOLE = "\0"  # in a prompt: a value that is another one each time
+
+
 @dataclass(frozen=True)
 class Function:
     """A function: its first line, last line, name as the trace gives it, and parameters.

@@ -6,16 +6,13 @@ Of a very long run some steps in the middle were let go: there a step's *number*
 
 from __future__ import annotations
 
-from array import array
 from bisect import bisect_left, bisect_right
-from collections.abc import Callable
-from functools import cached_property, lru_cache, partial
+from functools import cached_property
 
 from oddsum.languages import language_of
 from oddsum.languages.questions import Question
 from oddsum.model.trace import Statement, Value
 from oddsum.trace.index import CALL, Index, Place
-from oddsum.trace.inside import Inner, inner_changes
 from oddsum.trace.nodes import Node, value_of
 from oddsum.trace.rounds import Passes
 from oddsum.trace.sight import owners
@@ -80,14 +77,6 @@ class Story(Index):
     def statement_numbers(self, statement: Statement) -> list[int]:
         """The numbers by which a statement goes in the columns of the recording."""
         return [n for n, s in enumerate(self.steps.statement_table) if s == statement]
-
-    def places_in(self, function: str) -> array[int]:
-        """The places of the steps of one function, blank for the main part."""
-        mine = {n for n, s in enumerate(self.steps.statement_table) if s.function == function}
-        found = array("i")
-        for start, part in self.parts():
-            found.extend(start + row for row, one in enumerate(part.statement) if one in mine)
-        return found
 
     def question(self, text: str) -> Question:
         """A question in the program's own language; raises QuestionError."""
@@ -237,20 +226,10 @@ class Story(Index):
             n += way
         return None
 
-    # -- the table -----------------------------------------------------------------------------
-
     @cached_property
     def table(self) -> TableColumns:
-        """The columns that a table of it can have, and which steps ink each of them."""
-        return TableColumns(self.parts(), self.steps.column_names)
-
-    def inner(self, number: int) -> tuple[Inner, ...]:
-        """What changed in a step, in the smallest parts that tell it."""
-        return self._inner(self.place(number))
-
-    @cached_property
-    def _inner(self) -> Callable[[int], tuple[Inner, ...]]:
-        return lru_cache(maxsize=_KEPT_ROWS)(partial(inner_changes, self.steps))
+        """The columns that a table of it can have, which steps ink them, and with what."""
+        return TableColumns(self.steps)
 
     # -- output --------------------------------------------------------------------------------
 

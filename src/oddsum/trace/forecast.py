@@ -50,7 +50,7 @@ def cells(story: Story, number: int, count: int = 6) -> list[Cell]:
 def _cells_of(story: Story, step: Step) -> list[Cell]:
     """What changes: values, or the item or attribute that does; whole objects cannot be said."""
     made = []
-    for c in story.inner(step.number) if "input" not in step.events else ():
+    for c in story.table.inner(step.number) if "input" not in step.events else ():
         if c.after is None or c.fields or is_watched(c.variable):
             continue
         name = seen_name(c.column, c.variable)

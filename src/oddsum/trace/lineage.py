@@ -127,7 +127,7 @@ class Lineage:
 
     def _attribute(self, step: Step, name: str) -> str:
         """The text of an attribute that a step changed; blank where it changed none of the name."""
-        inner = self.story.inner(step.number)
+        inner = self.story.table.inner(step.number)
         return next((c.whole for c in inner if c.column == f"{c.variable}.{name}"), "")
 
     @staticmethod

@@ -9,14 +9,16 @@ from __future__ import annotations
 from array import array
 from bisect import bisect_left, bisect_right
 from collections.abc import Iterator
+from functools import lru_cache, partial
 from typing import Any, NamedTuple
 
 from oddsum.model.column import is_watched, short_name
-from oddsum.trace.inside import attribute_column, unfilled
+from oddsum.trace.inside import Inner, attribute_column, inner_changes, unfilled
 from oddsum.trace.nodes import Node, same
 from oddsum.trace.objects import copied
-from oddsum.trace.store import Part, is_object, ref_number
+from oddsum.trace.store import Part, Steps, is_object, ref_number
 
+_KEPT_ROWS = 4096  # steps whose changes are remembered: a table writes the same rows often
 FAR = 1 << 40  # steps to the nearest change of a column that never changes
 
 _VERSION = (1 << 28) - 1  # the bits of a reference that are an object's version
@@ -43,15 +45,33 @@ class TableColumn(NamedTuple):
 class TableColumns:
     """Finds the columns, and the steps that ink each of them, of one recording."""
 
-    def __init__(self, parts: Iterator[tuple[int, Part]], names: tuple[str, ...]) -> None:
-        """``parts`` each with the place of its first step; ``names`` of the variables by number."""
-        self._names = names
+    def __init__(self, steps: Steps) -> None:
+        self._steps, self._names = steps, steps.column_names
         self.places: dict[str, array[int]] = {}
         self.by_title: dict[str, TableColumn] = {}
-        for start, part in parts:
+        start = 0
+        for part in steps.parts:
             self._look_at(start, part)
+            start += len(part)
         self.titles = tuple(self.by_title)
         self.widths: dict[str, int] = {}  # cells of a column, kept by who has measured it
+        self._inner = lru_cache(maxsize=_KEPT_ROWS)(partial(inner_changes, steps))
+
+    def inner(self, number: int) -> tuple[Inner, ...]:
+        """What changed in a step, in the smallest parts that tell it; raises IndexError."""
+        place = self._steps.index_of(number)
+        if place is None:
+            raise IndexError(number)
+        return self._inner(place)
+
+    def rows_of(self, function: str) -> array[int]:
+        """The places of the steps of one function, blank for the main part."""
+        mine = {n for n, s in enumerate(self._steps.statement_table) if s.function == function}
+        found, start = array("i"), 0
+        for part in self._steps.parts:
+            found.extend(start + row for row, one in enumerate(part.statement) if one in mine)
+            start += len(part)
+        return found
 
     def _look_at(self, start: int, part: Part) -> None:
         before, after, rows = part.before, part.after, part.row

@@ -90,6 +90,8 @@ CHECK = (
            False),
     Action("n", "N", "the odd and open", "Run those that do not agree.", "check_odd",
            False),
+    Action("i", "I", "take cases in", "From the program's own examples, a sheet, text files.",
+           "take_in", False),
     Action("plus", "+", "a copy", "Put a copy of the case behind it.", "copy_case", False),
     Action("minus", "-", "set aside", "Keep the case and do not run it; or take it back.",
            "set_aside", False),
@@ -467,11 +469,14 @@ def bindings_of(station: StationName) -> list[Binding]:
 # -- dialogs -------------------------------------------------------------------------------------
 
 _LEAVES = Action("escape", "Esc", "leaves", "Close it; nothing is changed.", "leave")
+_TYPED_STAYS = Action(
+    "escape", "Esc", "leaves, your words stay", "They stand here the next time.", "leave"
+)
 _AWAY = Action("escape", "Esc", "puts this away", "Back to the station.", "leave")
 _ANSWERS = (
-    Action("left", "←", "the answer before", "", "app.focus_previous", False),
-    Action("right", "→", "the next answer", "", "app.focus_next", False),
-    Action("left,right", "← →", "choose", "Move through the answers.", ""),
+    Action(
+        "left,right", "← →", "choose", "Move through the answers; or the letter underlined.", ""
+    ),
     Action("enter", "Enter", "answers", "The answer in hand.", ""),
 )
 _KEEPS = Action("ctrl+s", "Ctrl+S", "keeps it", "Close with what was written.", "keep_typed",
@@ -483,7 +488,13 @@ DIALOGS: dict[str, tuple[Action, ...]] = {
         _AWAY,
     ),
     "ask": (Action("enter", "Enter", "takes it", "Close with what was typed.", ""), _LEAVES),
-    "case_card": (_KEEPS, _LEAVES),
+    "case_card": (_KEEPS, _TYPED_STAYS),
+    "file_card": (_KEEPS, _LEAVES),
+    "import": (
+        Action("enter", "Enter", "looks there", "See what would be added.", ""),
+        Action("ctrl+s", "Ctrl+S", "adds the new ones", "", "keep_typed", under=ANYWHERE),
+        _LEAVES,
+    ),
     "choose": (*_ANSWERS, Action("escape", "Esc", "changes nothing", "", "leave")),
     "choose_file": (
         Action("up,down", "↑ ↓", "choose", "Move through the files.", ""),

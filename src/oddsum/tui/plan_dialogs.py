@@ -12,6 +12,7 @@ from oddsum.languages.language import plain_functions
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.workspace.workspace import Workspace
+from oddsum.workspace.written import About, Written
 
 
 class PlanDialogs:
@@ -19,6 +20,8 @@ class PlanDialogs:
 
     def __init__(self, workspace: Workspace, app: App[None]) -> None:
         self._work, self._app = workspace, app
+        # What was typed into a card that was left: for which case, and what.
+        self._begun: tuple[tuple[str, int, Case | None], Written] | None = None
 
     def add(self) -> None:
         """Write another case of the plan."""
@@ -51,15 +54,31 @@ class PlanDialogs:
             return
         planning = self._work.planning
         language = language_for(plan) if plan is not None else language_of(source.name)
-        card = CaseCard(
-            case.number if case is not None else planning.next_number(),
+        number = case.number if case is not None else planning.next_number()
+        traced = "trace" in language.can
+        about = About(
             planning.names_taken(case),
-            plain_functions(language, source) if "trace" in language.can else (),
+            plain_functions(language, source) if traced else (),
             language.reading.asks_for_input(source),
-            case,
-            title,
+            language.reading.prompts(source) if traced else (),
+            self._fault_words,
         )
-        self._app.push_screen(card, keep)
+        place = (title, number, case)
+
+        def left(written: Written) -> None:
+            self._begun = (place, written)
+
+        def closed(made: Case | None) -> None:
+            if made is not None:
+                self._begun = None
+            keep(made)
+
+        begun = self._begun[1] if self._begun is not None and self._begun[0] == place else None
+        self._app.push_screen(CaseCard(number, about, case, title, begun=begun, left=left), closed)
+
+    def _fault_words(self) -> str:
+        fault = self._work.checking.fault
+        return f"{fault.text} A case can be written all the same." if fault is not None else ""
 
     def record(self) -> None:
         """Run the program live and keep what was typed as a case."""
@@ -124,6 +143,18 @@ class PlanDialogs:
                 self._work.planning.add_open(cases)
 
         self._app.push_screen(AdvicePage(self._work.advising), take)
+
+    def take_in(self) -> None:
+        """Take cases in from the program's text, a sheet, or pairs of files."""
+        from oddsum.tui.dialogs.import_page import ImportPage
+
+        planning = self._work.planning
+
+        def take(cases: tuple[Case, ...] | None) -> None:
+            if cases:
+                planning.take_in(cases)
+
+        self._app.push_screen(ImportPage(planning.look), take)
 
     def choose_plan(self) -> None:
         """Choose among the plans of this program."""

@@ -40,7 +40,7 @@ def fitting_questions(work: Workspace) -> list[Fitting]:
         found.append(Fitting("condition", f"Why was this {step.condition}?"))
     title = work.walking.variable_in_hand()
     if title:
-        changed = next((c for c in story.inner(traced.step) if c.column == title), None)
+        changed = next((c for c in story.table.inner(traced.step) if c.column == title), None)
         value = changed.whole if changed is not None and not changed.fields else ""
         what = short(value, 30) or work.walking.column_of(traced, title).name
         found.append(Fitting("value", f"Where does {what} come from?"))

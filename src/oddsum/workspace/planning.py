@@ -7,14 +7,19 @@ from pathlib import Path
 
 import msgspec
 
+from oddsum.languages import language_of
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.model.picture import Draws
 from oddsum.plan import edit
 from oddsum.plan.find import choose_plan, default_plan, plans_of
+from oddsum.plan.imported import Imported
 from oddsum.plan.keep import ChangedOnDisk, PlanFile
 from oddsum.plan.pictures import MOST_LINES, rounded
+from oddsum.plan.sheet import read_sheet
+from oddsum.plan.taking_in import Taking, taking
+from oddsum.plan.textpairs import read_pairs
 from oddsum.workspace.checking import Checking
 from oddsum.workspace.interface import Interface
 
@@ -110,6 +115,28 @@ class Planning:
             number,
             f"Case {number} is changed. Ctrl+Z takes it back.",
         )
+
+    def look(self, text: str) -> Taking:
+        """What there is to take in: from a sheet, from pairs of files by two patterns; without a
+        text, from the program's own. Raises OddSumError.
+        """
+        program = self._checking.files.program
+        words, folder = text.split(), program.resolve().parent
+        if not text:
+            source = self._checking.files.source
+            cases, left_out = language_of(program).writing.examples(source) if source else ((), ())
+            found = Imported(cases, left_out)
+        elif len(words) == 2 and all("*" in w for w in words):
+            found = read_pairs(folder, *words)
+        else:
+            found = read_sheet((folder / text).resolve())
+        return taking(found, self._checking.plan)
+
+    def take_in(self, cases: tuple[Case, ...]) -> None:
+        """Put cases that were taken in at the end of the plan."""
+        told = "1 case is" if len(cases) == 1 else f"{len(cases)} cases are"
+        self._changed(lambda: self._file().add(*cases), self.next_number(),
+                      f"{told} added. Ctrl+Z takes it back.")  # fmt: skip
 
     def _on_case(self, what: str, change: Callable[[str, Case], str], by: int = 0) -> None:
         """Change the plan at the case in hand."""

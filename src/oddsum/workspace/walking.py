@@ -135,7 +135,7 @@ class Walking:
             return ""
         if traced.column:
             return traced.column
-        columns = {c.column for c in traced.story.inner(traced.step)}
+        columns = {c.column for c in traced.story.table.inner(traced.step)}
         return columns.pop() if len(columns) == 1 else ""
 
     @staticmethod

@@ -98,6 +98,8 @@ class Workspace:
         self.begun = True
         if self.checking.plan is not None:
             self.checking.check_all()
+        else:
+            self.checking.look_whether_it_starts()
         self.recording.read()
         self.autosave.look()
         self.preferences.say_fault()
@@ -156,6 +158,7 @@ class Workspace:
         self._program_changed()
         if checking.fault is None and checking.plan is not None:
             checking.check_all()
+        checking.look_whether_it_starts()
         self.preferences.ask()
         self._interface.changed(*EVERYTHING)
 

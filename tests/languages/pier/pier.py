@@ -98,6 +98,9 @@ class Reading:
     def statement_at(self, source, line):
         return line
 
+    def prompts(self, source):
+        return ()
+
     def asks_for_input(self, source):
         return any(s.kind == "ask" for s in _statements(source))
 

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from functools import lru_cache
 from pathlib import Path
 
-from oddsum.languages.outline import Function
+from oddsum.languages.outline import HOLE, Function
 from oddsum.languages.python.parsing import tree_of
 from oddsum.source.program import Source, read_source
 
@@ -58,6 +58,27 @@ def asks_for_input(source: Source) -> bool:
         isinstance(node, ast.Call) and getattr(node.func, "id", "") == "input"
         for node in ast.walk(tree_of(source) or ast.Module([], []))
     )
+
+
+def prompts(source: Source) -> tuple[str, ...]:
+    """What the program asks with: texts that ``input`` is given, each once, values as a HOLE."""
+    found: dict[str, None] = {}
+    for node in ast.walk(tree_of(source) or ast.Module([], [])):
+        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "input" and node.args:
+            last_line = _asked(node.args[0]).rpartition("\n")[2]
+            if last_line.strip(f" {HOLE}"):
+                found[last_line] = None
+    return tuple(found)
+
+
+def _asked(node: ast.expr) -> str:
+    if isinstance(node, ast.Constant):
+        return str(node.value)
+    if isinstance(node, ast.JoinedStr):
+        return "".join(_asked(part) for part in node.values)
+    if isinstance(node, ast.BinOp) and isinstance(node.op, ast.Add):
+        return _asked(node.left) + _asked(node.right)
+    return HOLE
 
 
 def own_files(program: Path) -> tuple[Path, ...]:

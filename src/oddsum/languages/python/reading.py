@@ -11,6 +11,7 @@ from oddsum.languages.python.outline import (
     example_of,
     functions,
     own_files,
+    prompts,
     statement_at,
     statements,
 )
@@ -28,6 +29,7 @@ __all__ = [
     "opened_at",
     "own_files",
     "plain_mistake",
+    "prompts",
     "reads",
     "statement_at",
     "statements",

@@ -68,9 +68,9 @@ class Recorder(Dialog[Case | None]):
                 id="said",
             )
             with Horizontal(id="answers"):
-                yield Button("I do not know yet", id="open")
                 yield Button("It is right", id="right")
-                yield Button("It should be something else", id="other")
+                yield Button("Something else should come out", id="other")
+                yield Button("I do not know yet", id="open")
                 yield Button("Once more", id="again")
 
     def on_mount(self) -> None:
@@ -136,7 +136,8 @@ class Recorder(Dialog[Case | None]):
         self.query_one("#other").display = recorded.by_itself
         keep = self.query_one("#open", Button)
         keep.label = "I do not know yet" if recorded.by_itself else "Keep what I typed"
-        keep.focus()
+        self.letter_buttons()
+        (self.query_one("#right", Button) if recorded.by_itself else keep).focus()
 
     @on(LiveTerminal.Typed)
     def typed(self, message: LiveTerminal.Typed) -> None:

@@ -275,6 +275,10 @@ class CheckScreen(Station):
         """See what no case tries."""
         self.dialogs.advice()
 
+    def action_take_in(self) -> None:
+        """Take cases in from elsewhere."""
+        self.dialogs.take_in()
+
     def action_choose_plan(self) -> None:
         """Choose among the plans of this program."""
         self.dialogs.choose_plan()

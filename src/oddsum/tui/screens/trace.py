@@ -185,7 +185,7 @@ class TraceScreen(Station):
         story, view, walking = traced.story, self.workspace.tracing.view, self.workspace.walking
         if self._columns_of is not traced:
             self._columns_of, self._in_sight = traced, InSight()
-        places = story.places_in(view.only) if view.only is not None else None
+        places = story.table.rows_of(view.only) if view.only is not None else None
         table = self.query_one("#table", RuledTable)
         moments = traced.odd_moments()
         told = [m.told for m in moments]

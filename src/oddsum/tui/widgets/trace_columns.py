@@ -85,7 +85,7 @@ def columns_in_sight(
 ) -> InSight:
     """The columns for a step, as few of them new as can be."""
     every = [t for t in story.table.order() if t not in hidden]
-    inked = [c.column for c in story.inner(number)]
+    inked = [c.column for c in story.table.inner(number)]
     must = [t for t in dict.fromkeys([*pinned, in_hand, *inked]) if t in every]
     kept = set(before.titles) <= set(every) and before.width == room.width
     kept = kept and [*before.titles[: len(pinned)]] == [*pinned]
@@ -158,7 +158,7 @@ def _measured(story: Story, title: str) -> int:
     texts = [
         len(value_words(c, _MOST))
         for place in looked
-        for c in story.inner(story.number(place))
+        for c in story.table.inner(story.number(place))
         if c.column == title
     ]
     return min(_MOST, max([_LEAST, len(story.table.by_title[title].name), *texts]))

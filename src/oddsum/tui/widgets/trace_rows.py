@@ -55,7 +55,7 @@ class TraceRows(Sequence[Sequence[Cell]]):
     def __getitem__(self, at: int) -> Sequence[Cell]:  # type: ignore[override]
         step = self.story.steps[self.places[at]]
         here = step.number == self.current
-        changes = {c.column: c for c in self.story.inner(step.number)}
+        changes = {c.column: c for c in self.story.table.inner(step.number)}
         odd = self.moments.get(step.number)
         number = Piece(str(step.number), "blue" if here else "quiet", here)
         return (
@@ -98,7 +98,7 @@ class TraceRows(Sequence[Sequence[Cell]]):
         if at is None:
             return ""
         number = self.story.number(at)
-        found = next((c for c in self.story.inner(number) if c.column == title), None)
+        found = next((c for c in self.story.table.inner(number) if c.column == title), None)
         mine = found is not None and found.owner in self._calls_around(step.frame)
         return found.whole if mine and found is not None else ""
 

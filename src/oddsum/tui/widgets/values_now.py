@@ -59,7 +59,7 @@ def _as_written(names: list[str]) -> dict[str, str]:
 
 def _changed(story: Story, number: int) -> dict[str, list[Inner]]:
     """What changed in each variable, also where a change is told under another of its names."""
-    inner = story.inner(number)
+    inner = story.table.inner(number)
     return {c.name: [i for i in inner if i.variable == c.name] for c in story.step(number).changes}
 
 
@@ -103,7 +103,7 @@ def _as_seen(story: Story, step: Step) -> list[str]:
             if c.before is not None and c.frame in (step.frame, 0)}  # fmt: skip
     of = {c.name: c.before.number for c in step.changes if c.before is not None}
     told = []
-    for c in story.inner(step.number):
+    for c in story.table.inner(step.number):
         variable = mine.get(of.get(c.variable, 0) or c.variable, c.variable)
         name = seen_name(c.column, c.variable)
         if variable != c.variable:
