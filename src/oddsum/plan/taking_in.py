@@ -40,7 +40,8 @@ def taking(found: Imported, plan: Plan | None) -> Taking:
 
 def _apart(case: Case) -> bytes:
     """What tells a case from another, wherever it stands and whatever it is called."""
-    return msgspec.json.encode(msgspec.structs.replace(case, number=0, name=""))
+    plain = msgspec.structs.replace(case, number=0, name="", kind="normal", note="")
+    return msgspec.json.encode(plain)
 
 
 def _cases(count: int) -> str:

@@ -92,25 +92,6 @@ class Checking:
         if self.selected not in numbers:
             self.selected = numbers[0] if numbers else 0
 
-    def look_whether_it_starts(self) -> None:
-        """Without a plan nothing runs; a program that cannot start is told all the same."""
-        from oddsum.check.starts import look_whether_it_starts
-
-        program = self.files.program
-        language = language_of(program)
-        if self.plan is not None or self.fault is not None or "trace" not in language.can:
-            return
-
-        def work(job: Job) -> None:
-            interpreter = language.running.find_interpreter(program, self.python)
-            look_whether_it_starts(program, interpreter)
-
-        self._jobs.start("starts", work, done=lambda _: None, failed=self._take_start_fault)
-
-    def _take_start_fault(self, fault: OddSumError) -> None:
-        if self.plan is None and isinstance(fault, StartError):
-            self.take_fault(fault)
-
     def take_fault(self, fault: OddSumError) -> None:
         """A program that cannot start is for Check to show; anything else is told at once."""
         if isinstance(fault, StartError):

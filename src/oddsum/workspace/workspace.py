@@ -29,6 +29,7 @@ from oddsum.workspace.planning import Planning
 from oddsum.workspace.preferences import Preferences
 from oddsum.workspace.recording import Recording
 from oddsum.workspace.reporting import Reporting
+from oddsum.workspace.starting import Starting
 from oddsum.workspace.tracing import Tracing, Wish
 from oddsum.workspace.tries import Tries
 from oddsum.workspace.walking import Walking
@@ -63,6 +64,7 @@ class Workspace:
         self.files = Files(program)
         self.checking = Checking(self.files, *rest)
         self.checking.plan_file = plan_file
+        self.starting = Starting(self.checking, self.jobs)
         self.planning = Planning(self.checking, interface)
         self.advising = Advising(self.checking, *rest)
         self.tracing = Tracing(self.checking, *rest)
@@ -99,7 +101,7 @@ class Workspace:
         if self.checking.plan is not None:
             self.checking.check_all()
         else:
-            self.checking.look_whether_it_starts()
+            self.starting.look()
         self.recording.read()
         self.autosave.look()
         self.preferences.say_fault()
@@ -158,7 +160,7 @@ class Workspace:
         self._program_changed()
         if checking.fault is None and checking.plan is not None:
             checking.check_all()
-        checking.look_whether_it_starts()
+        self.starting.look()
         self.preferences.ask()
         self._interface.changed(*EVERYTHING)
 

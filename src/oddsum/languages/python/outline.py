@@ -62,13 +62,11 @@ def asks_for_input(source: Source) -> bool:
 
 def prompts(source: Source) -> tuple[str, ...]:
     """What the program asks with: texts that ``input`` is given, each once, values as a HOLE."""
-    found: dict[str, None] = {}
-    for node in ast.walk(tree_of(source) or ast.Module([], [])):
-        if isinstance(node, ast.Call) and getattr(node.func, "id", "") == "input" and node.args:
-            last_line = _asked(node.args[0]).rpartition("\n")[2]
-            if last_line.strip(f" {HOLE}"):
-                found[last_line] = None
-    return tuple(found)
+    nodes = ast.walk(tree_of(source) or ast.Module([], []))
+    calls = [n for n in nodes if isinstance(n, ast.Call) and getattr(n.func, "id", "") == "input"]
+    calls.sort(key=lambda n: (n.lineno, n.col_offset))
+    asked = [_asked(n.args[0]).rpartition("\n")[2] for n in calls if n.args]
+    return tuple(dict.fromkeys(text for text in asked if text.strip(f" {HOLE}")))
 
 
 def _asked(node: ast.expr) -> str:

@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from textual import on
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.compare.numbers import off_by
@@ -23,6 +23,7 @@ from oddsum.tui.widgets.case_detail import case_detail, odd_list
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.fault import fault_lines
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.panels import Panels
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Column, Rows, RuledTable
 from oddsum.tui.widgets.source_view import SourceView
@@ -40,7 +41,6 @@ class CheckScreen(Station):
     """The cases, the totals under a double rule, and the case in hand beside them."""
 
     station = "check"
-    share = 62
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("check")]
 
     def __init__(self, workspace: Workspace) -> None:
@@ -51,7 +51,7 @@ class CheckScreen(Station):
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the ledger of cases, the program, and the case in hand."""
-        with Horizontal(id="body"):
+        with Panels(62, id="body"):
             with Vertical(id="left", classes="column"):
                 yield Heading("CASES", id="cases-heading")
                 yield RuledTable(id="cases")
@@ -255,33 +255,13 @@ class CheckScreen(Station):
 
     # -- the plan ----------------------------------------------------------------------------
 
-    def action_add_case(self) -> None:
-        """Write another case of the plan."""
-        self.dialogs.add()
-
-    def action_edit_case(self) -> None:
-        """Change the case in hand."""
-        self.dialogs.edit()
-
-    def action_record_case(self) -> None:
-        """Run the program live and keep what is typed as a case."""
-        self.dialogs.record()
-
-    def action_say_right(self) -> None:
-        """Say what an open case should give."""
-        self.dialogs.say_right()
+    def action_dialog(self, name: str) -> None:
+        """Open one of the dialogs about the plan: a case written, recorded, judged, taken in."""
+        getattr(self.dialogs, name)()
 
     def action_advice(self) -> None:
         """See what no case tries."""
         self.dialogs.advice()
-
-    def action_take_in(self) -> None:
-        """Take cases in from elsewhere."""
-        self.dialogs.take_in()
-
-    def action_choose_plan(self) -> None:
-        """Choose among the plans of this program."""
-        self.dialogs.choose_plan()
 
     def action_copy_case(self) -> None:
         """Put a copy of the case in hand behind it."""

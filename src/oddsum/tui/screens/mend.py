@@ -12,7 +12,7 @@ from typing import ClassVar
 from textual import on
 from textual.app import SuspendNotSupported
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 from textual.widgets import Input, TextArea
 
@@ -30,6 +30,7 @@ from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.fault import fault_lines
 from oddsum.tui.widgets.find_bar import FindBar
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.panels import Panels
 from oddsum.tui.widgets.program_editor import ProgramEditor
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Rows, RuledTable
@@ -44,7 +45,6 @@ class MendScreen(Station):
     """The program to change at the left; the cases before and after, and the tries, beside it."""
 
     station = "mend"
-    share = 54
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("mend")]
 
     def __init__(self, workspace: Workspace) -> None:
@@ -56,7 +56,7 @@ class MendScreen(Station):
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the editor, the cases and the tries."""
-        with Horizontal(id="body"):
+        with Panels(54, id="body"):
             with Vertical(id="left", classes="column"):
                 yield Heading(id="editor-heading")
                 yield ProgramEditor(id="editor")
@@ -178,9 +178,8 @@ class MendScreen(Station):
             self.query_one("#cases", RuledTable).focus()
 
     def on_descendant_focus(self) -> None:
-        """Another heading is lit, and other keys hold."""
+        """Another heading is lit."""
         self._light()
-        super().on_descendant_focus()
 
     def _light(self) -> None:
         editor, table = self.query_one(ProgramEditor), self.query_one("#cases", RuledTable)

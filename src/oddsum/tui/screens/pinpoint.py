@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from textual import events, on
 from textual.binding import Binding, BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 
@@ -28,6 +28,7 @@ from oddsum.tui.widgets.lead_account import (
     tried_lines,
     uncovered_lines,
 )
+from oddsum.tui.widgets.panels import Panels
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.source_view import SourceView
 from oddsum.tui.writing import Cell, Piece, cell
@@ -70,12 +71,11 @@ class PinpointScreen(Station):
     """Leads at the left with their account; the program at the right."""
 
     station = "pinpoint"
-    share = 47
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("pinpoint")]
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out leads, the one in hand, and the program."""
-        with Horizontal(id="body"):
+        with Panels(47, id="body"):
             with Vertical(id="left", classes="column"):
                 yield Heading("LEADS", id="leads-heading")
                 yield LeadList(id="leads")

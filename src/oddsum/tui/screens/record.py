@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from textual import on
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.mend.words import edit_words
@@ -24,6 +24,7 @@ from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.notebook import notebook_lines
+from oddsum.tui.widgets.panels import Panels
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.run_grid import RunGrid, grid_lines, place_at
 from oddsum.tui.widgets.tries import tries_lines
@@ -38,12 +39,11 @@ class RecordScreen(Station):
     """The grid of runs at the left, the run in hand and the notebook beside it."""
 
     station = "record"
-    share = 56
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("record")]
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out runs, the one in hand, and the notebook."""
-        with Horizontal(id="body"):
+        with Panels(56, id="body"):
             with Vertical(id="left", classes="column"):
                 yield Heading("RUNS", id="runs-heading")
                 with VerticalScroll(id="runs-scroll", can_focus=False):

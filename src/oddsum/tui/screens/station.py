@@ -18,14 +18,13 @@ from oddsum.tui.glossary import looked_up
 from oddsum.tui.glyphs import own
 from oddsum.tui.tallies import masthead, tallies
 from oddsum.tui.widgets.bands import KeyLine, Masthead, NextLine, Trail
-from oddsum.tui.widgets.divider import Divider
+from oddsum.tui.widgets.panels import Panels
 from oddsum.workspace.interface import EVERYTHING, Part, StationName
 from oddsum.workspace.next_step import next_words
 from oddsum.workspace.workspace import Workspace
 
 LEAST_WIDTH, LEAST_HEIGHT = 80, 24
 NARROW, SHORT = 120, 34
-_LEAST_SHARE = 25  # percent of the width that a panel keeps
 
 
 class Station(Screen[None]):
@@ -35,7 +34,6 @@ class Station(Screen[None]):
     """
 
     station: ClassVar[StationName] = "check"
-    share = 50  # percent of the width that the left panel has
     _pointing = False  # whether the mouse was moved after the last key
     _by_name = False  # whether an action is being carried out that was chosen by its name
 
@@ -69,7 +67,7 @@ class Station(Screen[None]):
         """Fit the room there is; say how much is needed where there is too little."""
         width, height = event.size
         self.set_class(width < NARROW, "-narrow")
-        self._share_width(width >= NARROW)
+        self.query_one(Panels).share_width(narrow=width < NARROW)
         self.set_class(height < SHORT, "-short")
         self.set_class(width < LEAST_WIDTH or height < LEAST_HEIGHT, "-small")
         words = Content(
@@ -134,11 +132,9 @@ class Station(Screen[None]):
     def _show_keys(self) -> None:
         self.query_one(KeyLine).show(self.offered())
 
-    def on_descendant_focus(self) -> None:
-        """Other keys hold now."""
-        self._show_keys()
-
-    def on_descendant_blur(self) -> None:
+    @on(events.DescendantFocus)
+    @on(events.DescendantBlur)
+    def focus_moved(self) -> None:
         """Other keys hold now."""
         self._show_keys()
 
@@ -159,20 +155,12 @@ class Station(Screen[None]):
 
     def action_widen(self, by: int) -> None:
         """Give the left panel more of the width, or less; in percent."""
-        self.share = min(max(self.share + by, _LEAST_SHARE), 100 - _LEAST_SHARE)
-        self._share_width(True)
+        self.query_one(Panels).widen(by)
+
+    @on(Panels.Widened)
+    def draw_anew(self) -> None:
+        """The panels have other widths."""
         self.call_after_refresh(self.refresh_from, EVERYTHING)
-
-    def _share_width(self, beside: bool) -> None:
-        """Give the panels their widths; the whole width each, where they stand under each other."""
-        for panel, share in (("#left", self.share), ("#right", 100 - self.share)):
-            self.query_one(panel).styles.width = f"{share}fr" if beside else "1fr"
-
-    @on(Divider.Moved)
-    def moved_divider(self, message: Divider.Moved) -> None:
-        """The blank between the panels was moved with the mouse."""
-        by = message.by * 100 / max(1, self.size.width)
-        self.action_widen(round(by) or (1 if by > 0 else -1))
 
     def action_check(self) -> None:
         """Run the whole plan."""
@@ -226,7 +214,7 @@ class Station(Screen[None]):
         """The glossary's word under the mouse, where that was moved last; else the keys'."""
         if self._pointing:
             x, y = self.app.mouse_position
-            found = looked_up(self.station, word_at(self._line_of_screen(int(y)), int(x)))
+            found = looked_up(self.station, word_at(_line_of_screen(self, int(y)), int(x)))
             if found:
                 return found
         return looked_up(self.station, self.word_of_keys())
@@ -235,9 +223,10 @@ class Station(Screen[None]):
         """The word that stands where the keys are; a station says."""
         return ""
 
-    def _line_of_screen(self, y: int) -> str:
-        strips = self._compositor.render_strips()
-        return "".join(s.text for s in strips[y]) if 0 <= y < len(strips) else ""
+
+def _line_of_screen(screen: Screen[None], y: int) -> str:
+    strips = screen._compositor.render_strips()
+    return "".join(s.text for s in strips[y]) if 0 <= y < len(strips) else ""
 
 
 def word_at(line: str, x: int) -> str:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable
 from typing import ClassVar
 
 from textual import on
 from textual.binding import BindingType
-from textual.containers import Horizontal, Vertical, VerticalScroll
+from textual.containers import Vertical, VerticalScroll
 from textual.widget import Widget
 
 from oddsum.model.trace import Step
@@ -20,20 +20,14 @@ from oddsum.tui.questions.fitting import Asked, fitting
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
+from oddsum.tui.widgets.panels import Panels
 from oddsum.tui.widgets.printed import came_out, came_out_words
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import RuledTable
 from oddsum.tui.widgets.run_line import RunLine, RunMark
 from oddsum.tui.widgets.source_view import SourceView
-from oddsum.tui.widgets.trace_columns import (
-    BEFORE_VALUES,
-    InSight,
-    columns_in_sight,
-    next_columns,
-    room_of,
-    trace_columns,
-)
 from oddsum.tui.widgets.trace_rows import TraceRows
+from oddsum.tui.widgets.trace_table import TraceTable
 from oddsum.tui.widgets.values_now import step_values, values_now
 from oddsum.tui.writing import Cell, Piece, cell
 from oddsum.workspace.interface import Part
@@ -41,7 +35,6 @@ from oddsum.workspace.tracing import Traced
 from oddsum.workspace.workspace import Workspace
 
 _MOST_MARKS = 400  # on the run's line
-_LEAST_TABLE = 40  # cells
 _PANELS = ("table", "values", "printed")  # where there is room for one of them
 
 
@@ -49,15 +42,12 @@ class TraceScreen(Station):
     """The run, the program with its margin, the trace table, and what was printed so far."""
 
     station = "trace"
-    share = 46
     AUTO_FOCUS = ""  # the keys belong to the station, not to the table in it
     BINDINGS: ClassVar[list[BindingType]] = [*bindings_of("trace")]
 
     def __init__(self, workspace: Workspace) -> None:
         super().__init__(workspace)
         self._asker = Asker(workspace, self.app)
-        self._in_sight = InSight()
-        self._columns_of: Traced | None = None  # what the columns in sight belong to
         self._panel = "table"
 
     @property
@@ -75,7 +65,7 @@ class TraceScreen(Station):
         with Vertical(id="body"):
             yield Heading("THE RUN", id="run-heading")
             yield RunLine(id="run")
-            with Horizontal(id="panels"):
+            with Panels(46, id="panels"):
                 with Vertical(id="left", classes="column"):
                     yield Heading(id="source-heading")
                     yield SourceView(id="source")
@@ -85,17 +75,11 @@ class TraceScreen(Station):
                 yield Divider()
                 with Vertical(id="right", classes="column"):
                     yield Heading("TRACE TABLE", id="table-heading")
-                    yield self._table()
+                    yield TraceTable(id="table")
                     yield Heading(id="printed-heading").add_class("spaced")
                     with VerticalScroll(id="printed-scroll", can_focus=False):
                         yield Prose(id="printed")
             yield Prose(id="empty")
-
-    @staticmethod
-    def _table() -> RuledTable:
-        table = RuledTable(id="table")
-        table.can_focus = False
-        return table
 
     def show_body(self, parts: frozenset[Part]) -> None:
         """Bring every panel to the step in hand; while something only counts, what counts."""
@@ -182,43 +166,13 @@ class TraceScreen(Station):
         )
 
     def _show_table(self, traced: Traced) -> None:
-        story, view, walking = traced.story, self.workspace.tracing.view, self.workspace.walking
-        if self._columns_of is not traced:
-            self._columns_of, self._in_sight = traced, InSight()
-        places = story.table.rows_of(view.only) if view.only is not None else None
-        table = self.query_one("#table", RuledTable)
-        moments = traced.odd_moments()
-        told = [m.told for m in moments]
-        room = room_of(story, max(_LEAST_TABLE, table.size.width - 1), told)
-        self._in_sight = columns_in_sight(
-            story, traced.step, room, self._in_sight, traced.column,
-            [n for n in view.order if n not in view.hidden], frozenset(view.hidden),
-        )  # fmt: skip
-        walking.in_sight = self._in_sight.titles
-        columns = trace_columns(story, self._in_sight, room, traced.column)
-        rows = TraceRows(
-            story, self._in_sight.titles, columns, traced.step,
-            fill=view.fill_down, places=_unveiled(traced, places),
-            moments=moments,
-        )  # fmt: skip
-        table.show(columns, rows, rows.row_of(traced.step))
-        self.query_one("#table-heading", Heading).right = self._table_words(traced)
-
-    def _table_words(self, traced: Traced) -> str:
-        view, told = self.workspace.tracing.view, []
-        if traced.stale:
-            return "~ of the program before the last save · T records it anew"
-        if view.only is not None:
-            told.append(f"only {view.only or 'the main part'}")
-        hidden = [n for n in traced.story.table.titles if n in view.hidden]
-        if hidden:
-            told.append(f"{len(hidden)} hidden, 0 brings back")
-        shown, count = len(self._in_sight.titles), len(traced.story.table.titles) - len(hidden)
-        if shown < count:
-            told.append(f"{shown} of {count} columns, Shift+→ shows others")
+        table, view = self.query_one(TraceTable), self.workspace.tracing.view
+        table.show_step(traced, view)
+        self.workspace.walking.in_sight = table.titles
+        words = table.words(traced, view)
         if self.has_class("-narrow"):
-            told.append("Ctrl+O: values, printed")
-        return own(" · ".join(told) or f"{traced.story.last:,} steps")
+            words += own(" · Ctrl+O: values, printed")
+        self.query_one("#table-heading", Heading).right = words
 
     def _show_values(self, traced: Traced) -> None:
         heading = self.query_one("#values-heading", Heading)
@@ -260,10 +214,7 @@ class TraceScreen(Station):
         """Show the columns after those in sight, or before them."""
         traced = self.traced
         if traced is not None:
-            width = self.query_one("#table", RuledTable).size.width - 1
-            told = [m.told for m in traced.odd_moments()]
-            room = room_of(traced.story, max(_LEAST_TABLE, width), told)
-            self._in_sight = next_columns(traced.story, self._in_sight, room, traced.step, by)
+            self.query_one(TraceTable).turn(traced, by)
             self.refresh_from(frozenset({Part.TRACE}))
 
     def action_panel(self) -> None:
@@ -295,9 +246,9 @@ class TraceScreen(Station):
     @on(RuledTable.Asked)
     def about_column(self, message: RuledTable.Asked) -> None:
         """A column's title was clicked, or a cell of the row in hand: what can be asked of it?"""
-        titles, at = self._in_sight.titles, message.column - BEFORE_VALUES
-        if 0 <= at < len(titles):
-            self.workspace.walking.take_column(titles[at])
+        title = self.query_one(TraceTable).title_at(message.column)
+        if title:
+            self.workspace.walking.take_column(title)
         self.action_questions()
 
     @on(RuledTable.Opened)
@@ -325,14 +276,6 @@ class TraceScreen(Station):
             self.action_questions()
         else:
             self.workspace.walking.to_line(message.line)
-
-
-def _unveiled(traced: Traced, places: Sequence[int] | None) -> Sequence[int] | None:
-    """The rows that may be seen: while one guesses, none that comes after what is known."""
-    if traced.veil is None:
-        return places
-    last = traced.story.place(traced.veil.seen) + 1
-    return range(last) if places is None else [p for p in places if p < last]
 
 
 def _place_words(step: Step) -> str:
