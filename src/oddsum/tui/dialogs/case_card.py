@@ -24,21 +24,21 @@ from oddsum.workspace.interface import Part
 from oddsum.workspace.written import About, Written, example, signature
 
 _KINDS: tuple[tuple[str, Kind], ...] = (
-    ("normal: everyday data", "normal"),
-    ("boundary: right at a limit", "boundary"),
-    ("invalid: should be refused", "invalid"),
+    ("normal data", "normal"),
+    ("boundary: at a limit", "boundary"),
+    ("invalid: refused", "invalid"),
 )
 _RULES: tuple[tuple[str, str], ...] = (
-    ("as the plan compares", ""),
+    ("the plan's rule", ""),
     ("line by line", "lines"),
     ("to the letter", "exact"),
     ("word by word", "words"),
-    ("the numbers alone", "numbers"),
-    ("it contains this", "contains"),
-    ("lines in any order", "unordered"),
-    ("a pattern", "pattern"),
+    ("numbers alone", "numbers"),
+    ("contains this", "contains"),
+    ("in any order", "unordered"),
+    ("as a pattern", "pattern"),
 )
-_TEXT, _MOST_TEXT = 5, 20  # lines of a text field, at least and at most
+_TEXT, _MOST_TEXT = 5, 14  # lines of a text field, at least and at most
 _OTHERS = 22  # lines of the card that are no text field
 
 
@@ -84,7 +84,7 @@ class CaseCard(Dialog[Case | None]):
         first = "THE FIRST CASE" if self.number == 1 else f"CASE {self.number}"
         with Vertical(id="card", classes="-wide"), VerticalScroll(id="scroll", can_focus=False):
             yield KeysHeading(self.title_words or first, "case_card")
-            yield Label(self.about.fault(), classes="fault", id="starts")
+            yield self._in_the_way()
             if self._pasting:
                 yield from self._paste()
                 return
@@ -95,12 +95,19 @@ class CaseCard(Dialog[Case | None]):
             with Horizontal(id="buttons"):
                 yield Button("Keep it", id="keep", variant="primary")
                 if self.about.functions or self.calls:
-                    other = "what is typed in" if self.calls else "a call of a function"
-                    yield Button(f"Use {other} instead", id="switch")
+                    yield Button(
+                        "Typed in instead" if self.calls else "A call instead", id="switch"
+                    )
                 if not self.calls:
-                    yield Button("Paste a whole run", id="paste")
-                yield Button("A file it reads", id="file")
+                    yield Button("Paste a run", id="paste")
+                yield Button("A file", id="file")
                 yield Button("Leave", id="leave")
+
+    def _in_the_way(self) -> Label:
+        words = self.about.fault()
+        label = Label(words, classes="fault", id="starts")
+        label.display = bool(words)
+        return label
 
     def _sides(self) -> ComposeResult:
         now = self.written
@@ -135,7 +142,7 @@ class CaseCard(Dialog[Case | None]):
                 yield Input(now.name, placeholder="for example: two adults, one child", id="name")
             yield Vertical(classes="gap")
             with Vertical(classes="half"):
-                yield Label("What kind of data, and how it is compared", classes="label")
+                yield Label("Kind of data, and how it is compared", classes="label")
                 with Horizontal():
                     yield Select(_KINDS, value=now.kind, allow_blank=False, id="kind", compact=True)
                     if not self.calls:
@@ -200,8 +207,10 @@ class CaseCard(Dialog[Case | None]):
 
     def refresh_from(self, parts: frozenset[Part]) -> None:
         """What is in the way of running the program may be known by now."""
+        words = self.about.fault()
         for label in self.query("#starts").results(Label):
-            label.update(self.about.fault())
+            label.update(words)
+            label.display = bool(words)
 
     # -- what stands in the fields ---------------------------------------------------------------
 

@@ -46,7 +46,9 @@ class Dialog(ModalScreen[Answer]):
             text = str(button.label)
             at = text.casefold().find(letter)
             if at >= 0:
-                button.label = Content(text).stylize("underline", at, at + 1)
+                # Two contents that read the same are equal to a reactive: it has to be told.
+                button.set_reactive(Button.label, Content(text).stylize("underline", at, at + 1))
+                button.refresh()
 
     def _buttons(self) -> list[Button]:
         return [b for b in self.query(Button) if b.display and b.parent and b.parent.display]
