@@ -75,6 +75,8 @@ def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
     settings.write_text("walk_seen = true\n")
     monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
     monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path / "data"))
+    monkeypatch.delenv("LC_ALL", raising=False)
+    monkeypatch.setenv("LANG", "C.UTF-8")  # else all is drawn in plain characters, rightly
     one = Terminal(tmp_path, request.param)
     yield one
     one.tmux("kill-server")

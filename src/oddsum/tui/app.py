@@ -21,10 +21,12 @@ from oddsum.tui.glyphs import use_plain_marks
 from oddsum.tui.going_on import GoingOn, guard_messages
 from oddsum.tui.hangup import Hangup
 from oddsum.tui.keys_in_order import KeysInOrder
+from oddsum.tui.plain_terminal import AsciiOnly, this_terminal_shows_ascii_only
 from oddsum.tui.printable import Printable
 from oddsum.tui.screens.check import CheckScreen
 from oddsum.tui.screens.station import Station
-from oddsum.tui.theme import THEMES
+from oddsum.tui.sixteen import Sixteen
+from oddsum.tui.theme import COLOURS, THEMES
 from oddsum.workspace.interface import Part, StationName
 from oddsum.workspace.workspace import Workspace
 
@@ -71,6 +73,7 @@ class OddSumApp(App[None]):
     def __init__(
         self, program: Path, plan_file: Path | None, python: str | None, first_walk: bool = False
     ) -> None:
+        self._sixteen = Sixteen()
         super().__init__()
         self.workspace = Workspace(program, Edge(self, self.show), plan_file, python)
         self.settings_commands = SettingsCommands(self.workspace.preferences, self)
@@ -82,12 +85,19 @@ class OddSumApp(App[None]):
         self.keys_in_order.shut = True  # until it is known what they are meant for
         settings = self.workspace.preferences.settings
         use_plain_marks(settings.plain_marks)
+        self.set_class(settings.plain_marks, "-plain")
         self._filters.append(Printable())
         for theme in THEMES:
             self.register_theme(theme)
         self.theme = settings.theme
         for station in _STATIONS:
             self.add_mode(station, partial(_screen_of, station, self.workspace))
+
+    def draw_in_ascii(self) -> None:
+        """For a terminal that shows no more than that."""
+        use_plain_marks(True)
+        self.add_class("-plain")
+        self._filters.append(AsciiOnly())
 
     # -- beginning and ending ----------------------------------------------------------------
 
@@ -97,6 +107,8 @@ class OddSumApp(App[None]):
         guard_messages(lambda pump: getattr(pump.app, "going_on", None))
         if self.hangup is not None:
             self.hangup.begin()
+        if self.console.color_system == "standard":
+            self._filters.append(self._sixteen)
         self.switch_mode("check")
         self.call_after_refresh(self.begin)
 
@@ -142,6 +154,10 @@ class OddSumApp(App[None]):
     def _leave(self) -> None:
         self.workspace.autosave.drop()
         self.exit()
+
+    def watch_theme(self, theme: str) -> None:
+        """The sixteen colours follow it."""
+        self._sixteen.theme = theme if theme in COLOURS else "lamp"
 
     # -- showing -----------------------------------------------------------------------------
 
@@ -229,6 +245,8 @@ def run_app(
     """Open the application and stay until the user leaves, or the terminal has gone."""
     app = OddSumApp(program, plan_file, python, first_walk)
     app.hangup = Hangup(app.leave_from_outside)
+    if this_terminal_shows_ascii_only():
+        app.draw_in_ascii()
     app.run()
     if app.ended_by is not None:
         raise app.ended_by

@@ -67,6 +67,7 @@ class SettingsCommands:
         """The marks, or plain characters in their place."""
         plain = not self._preferences.settings.plain_marks
         use_plain_marks(plain)
+        self._app.set_class(plain, "-plain")
         self._preferences.choose_marks(plain)
         self._app.refresh(layout=True)
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from oddsum.model.marks import MARKS
 
-_PLAIN = str.maketrans(
+PLAIN = (
     {m.glyph: m.plain for m in MARKS.values() if len(m.glyph) == 1}
     | {
         "⟨": "<",
@@ -21,9 +21,12 @@ _PLAIN = str.maketrans(
         "┃": "|",
         "━": "=",
         "…": "~",
+        "−": "-",
     }
     | {"↑": "Up", "↓": "Down", "←": "Left", "→": "->"}
+    | {"─": "-", "│": "|", "┼": "+", "═": "=", "┌": "+", "┐": "+", "└": "+", "┘": "+"}
 )
+_PLAIN = str.maketrans(PLAIN)
 
 
 class _Choice:

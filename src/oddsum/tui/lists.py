@@ -83,7 +83,7 @@ def part_rows(apart: Apart) -> Rows:
 def _gives(part: Part) -> str:
     texts = [short(clean(v.text), 28) for v in part.values]
     if len(texts) > 1:
-        more = " …" if len(texts) > 4 else ""
+        more = own(" …") if len(texts) > 4 else ""
         return f"{', '.join(texts[:4])}{more} in {counted(len(texts), 'turn')}"
     return own("→ ") + texts[0] if texts else ""
 

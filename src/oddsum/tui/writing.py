@@ -11,6 +11,7 @@ from rich.segment import Segment
 from textual.strip import Strip
 
 from oddsum.source.visible import visible
+from oddsum.tui.glyphs import own
 from oddsum.tui.theme import ink
 
 
@@ -57,7 +58,7 @@ def _cut(pieces: Cell, width: int) -> list[Piece]:
         left -= cell_len(text)
         if left <= 0:
             break
-    return [*kept, Piece("…" if width else "", "quiet")]
+    return [*kept, Piece(own("…") if width else "", "quiet")]
 
 
 @dataclass
@@ -72,8 +73,9 @@ class Line:
         """Add pieces; the line's own ground shows where a piece has none."""
         for p in pieces:
             if p.text:
+                text = own(p.text) if p.ink == "rule" else p.text
                 style = ink(self.theme, p.ink, p.ground or self.ground, p.bold, p.italic)
-                self.segments.append(Segment(p.text, style))
+                self.segments.append(Segment(text, style))
         return self
 
     def strip(self, width: int) -> Strip:

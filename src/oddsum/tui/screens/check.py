@@ -15,7 +15,7 @@ from oddsum.formats.check_text import brief
 from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.tui.actions import bindings_of
-from oddsum.tui.glyphs import glyph
+from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station
@@ -125,7 +125,7 @@ class CheckScreen(Station):
             kind,
             cell(expected),
             cell(actual, ink if result.outcome.odd and not stale else "ink"),
-            cell(_off(result), ink),
+            cell(own(_off(result)), ink),
         )
 
     def _brief(self, result: CaseResult) -> tuple[str, str]:

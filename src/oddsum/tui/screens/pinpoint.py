@@ -15,6 +15,7 @@ from oddsum.model.lead import Lead
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
+from oddsum.tui.glyphs import own
 from oddsum.tui.screens.station import Station
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.divider import Divider
@@ -212,7 +213,7 @@ class PinpointScreen(Station):
         weights = (
             {w.line: w.weight for w in found.weights if w.file == source.name} if found else {}
         )
-        heading.right = "▪ how much speaks against a line" if weights else ""
+        heading.right = own("▪ how much speaks against a line") if weights else ""
         self.query_one("#program", SourceView).show(
             source, marks=marks, weights=weights, current=lead.lines[0] if lead else 0
         )

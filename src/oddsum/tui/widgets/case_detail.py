@@ -5,7 +5,7 @@ from __future__ import annotations
 from oddsum.compare.told import more_told, rounds_told, values_told
 from oddsum.model.case import Case
 from oddsum.model.outcome import LIMIT, CaseResult, Outcome, Run
-from oddsum.tui.glyphs import glyph
+from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.widgets.picture import alone, beside
 from oddsum.tui.widgets.prose import titled, wrapped
@@ -71,7 +71,7 @@ def _labelled(label: str, texts: list[str], most: int) -> Lines:
         title = label if n == 0 else ""
         lines.append([Piece(title.ljust(_LABEL), "quiet"), Piece(clean(text), "ink")])
     if len(texts) > most:
-        more = f"… {len(texts) - most} more lines"
+        more = own(f"… {len(texts) - most} more lines")
         lines.append([Piece(" " * _LABEL), Piece(more, "quiet", italic=True)])
     return lines
 

@@ -9,6 +9,7 @@ from textual.message import Message
 from textual.strip import Strip
 from textual.widget import Widget
 
+from oddsum.tui.glyphs import own
 from oddsum.tui.writing import Line, Piece
 
 
@@ -57,5 +58,5 @@ class Divider(Widget):
         """Blank; a rule while the mouse is there."""
         line = Line(self.app.theme)
         if self._held_at is not None or self.mouse_hover:
-            line.put(Piece("│", "blue"))
+            line.put(Piece(own("│"), "blue"))
         return line.strip(self.size.width)

@@ -7,6 +7,7 @@ from textual.reactive import reactive
 from textual.strip import Strip
 from textual.widget import Widget
 
+from oddsum.tui.glyphs import own
 from oddsum.tui.writing import Line, Piece
 
 
@@ -27,14 +28,15 @@ class Heading(Widget):
         """Draw the rule with the heading in it."""
         width = self.size.width
         rule = "blue" if self.lit else "rule"
-        right = self.shown(width - cell_len(self.title) - 10)
+        title = own(self.title)
+        right = self.shown(width - cell_len(title) - 10)
         line = Line(self.app.theme)
-        line.put(Piece("── ", rule), Piece(self.title, "blue" if self.lit else "straw", bold=True))
+        line.put(Piece(own("── "), rule), Piece(title, "blue" if self.lit else "straw", bold=True))
         tail = cell_len(right) + 4 if right else 0
-        fill = width - cell_len(self.title) - 4 - tail
-        line.put(Piece(" " + "─" * max(0, fill), rule))
+        fill = width - cell_len(title) - 4 - tail
+        line.put(Piece(own(" " + "─" * max(0, fill)), rule))
         if right:
-            line.put(Piece(f" {right} ", "quiet"), Piece("──", rule))
+            line.put(Piece(f" {right} ", "quiet"), Piece(own("──"), rule))
         return line.strip(width)
 
     def shown(self, room: int) -> str:

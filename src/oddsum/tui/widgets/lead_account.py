@@ -73,7 +73,9 @@ def _levels(level: int, most: int) -> list[Piece]:
     pieces = [Piece("  ")]
     for n, name in enumerate(LEVELS):
         if n:
-            pieces.append(Piece("━━━━" if n <= level else "────", "blue" if n <= level else "rule"))
+            pieces.append(
+                Piece(own("━━━━" if n <= level else "────"), "blue" if n <= level else "rule")
+            )
         title = f" {name.capitalize()} "
         if n <= level:
             pieces.append(Piece(title, "on-blue", True, ground="blue"))

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 
 from oddsum.compare.align import Pair, align_lines, parts
+from oddsum.tui.glyphs import own
 from oddsum.tui.writing import Piece, clean, fitted
 
 Sides = tuple[tuple[Piece, ...], tuple[Piece, ...]]
@@ -85,7 +86,7 @@ def window(count: int, most: int, at: int) -> tuple[int, int]:
 
 
 def _more(count: int) -> tuple[Piece, ...]:
-    return (Piece(f"… {count} more line{'s' if count > 1 else ''}", "quiet", italic=True),)
+    return (Piece(own(f"… {count} more line{'s' if count > 1 else ''}"), "quiet", italic=True),)
 
 
 def _row(left: Sequence[Piece], right: Sequence[Piece], half: int) -> list[Piece]:

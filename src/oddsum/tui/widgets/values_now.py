@@ -45,7 +45,9 @@ def values_now(traced: Traced, width: int, most: int) -> list[list[Piece]]:
                 lines.append([Piece(" " * (longest + 2)), Piece("not followed inside any deeper",
                                                                 "quiet", italic=True)])  # fmt: skip
     if most and len(order) > most:
-        lines.append([Piece(f"… {len(order) - most} more; Enter shows all", "quiet", italic=True)])
+        lines.append(
+            [Piece(own(f"… {len(order) - most} more; Enter shows all"), "quiet", italic=True)]
+        )
     return lines or [[Piece("No name holds a value yet.", "quiet", italic=True)]]
 
 
