@@ -51,10 +51,10 @@ class _Commands(click.Group):
         return super().resolve_command(ctx, args)
 
     def shell_complete(self, ctx: click.Context, incomplete: str) -> list[CompletionItem]:
-        """What a shell offers first: the commands, and files, one of which may be the program."""
-        from click.shell_completion import CompletionItem
+        """What a shell offers first: the commands, and programs."""
+        from oddsum.cli_completion import programs
 
-        return [*super().shell_complete(ctx, incomplete), CompletionItem(incomplete, type="file")]
+        return [*super().shell_complete(ctx, incomplete), *programs(incomplete)]
 
 
 def _refuse_misspelt(word: str, commands: list[str]) -> None:

@@ -15,6 +15,8 @@ from oddsum.model.errors import OddSumError
 from oddsum.source.visible import visible
 
 if TYPE_CHECKING:
+    from click.shell_completion import CompletionItem
+
     from oddsum.languages.language import Interpreter, Station
     from oddsum.model.case import Case, Plan
     from oddsum.settings.user import UserSettings
@@ -47,7 +49,13 @@ def _keep_allowed(ctx: click.Context, _option: click.Parameter, kinds: tuple[str
     ctx.meta[_ALLOWED] = kinds
 
 
-PROGRAM = click.argument("program", type=click.Path(path_type=Path))
+def _programs(_ctx: click.Context, _param: click.Parameter, typed: str) -> list[CompletionItem]:
+    from oddsum.cli_completion import programs
+
+    return programs(typed)
+
+
+PROGRAM = click.argument("program", type=click.Path(path_type=Path), shell_complete=_programs)
 PLAN = click.option("--plan", "plan_file", type=click.Path(path_type=Path), help="The plan.")
 
 

@@ -70,11 +70,17 @@ def _of_limits(known: Forks, seen: dict[int, Seen]) -> Iterator[Gap]:
                 continue
             nearest = min(tried, key=lambda t: abs(t - wanted), default=None)
             so_far = "" if nearest is None else f" (nearest so far: {plain_number(nearest)})"
-            text = (
-                f"line {limit.place}, {limit.text}: no case tries {limit.subject} "
-                f"{plain_number(wanted)}, {name}{so_far}{as_far}"
-            )
+            text = f"line {limit.place}, {limit.text}: {_untried(limit, wanted, name)}"
+            text += f"{so_far if '%' not in limit.subject else ''}{as_far}"
             yield Gap("limit", limit.file, limit.line, text, number, wanted)
+
+
+def _untried(limit: Limit, wanted: Number, name: str) -> str:
+    """What no case has, in words; a remainder is told by whether the comparison holds."""
+    if "%" in limit.subject:
+        holds = "holds" if name == "where it holds" else "does not hold"
+        return f"there is no case in which it {holds}"
+    return f"no case tries {limit.subject} {plain_number(wanted)}, {name}"
 
 
 def _is_tried(limit: Limit, name: str, wanted: Number, tried: set[Number]) -> bool:

@@ -38,8 +38,8 @@ _SAID: tuple[tuple[str, str, str], ...] = (
      "what float() was given, {0}, is no number"),
     ("ValueError", r"(not enough|too many) values to unpack",
      "there are {0} values for the names left of the `=`"),
-    ("IndexError", r"(\w+) index out of range",
-     "a {0} was asked for an item it does not have: the first is [0], the last one less than its "
+    ("IndexError", r"^(\w+) (?:assignment )?index out of range",
+     "{0} was asked for an item it does not have: the first is [0], the last one less than its "
      "length"),
     ("IndexError", r"pop from empty", "an item was to be taken out of a list that is empty"),
     ("KeyError", r"(.*)", "the dict has no key {0}"),
@@ -68,7 +68,8 @@ _SAID: tuple[tuple[str, str, str], ...] = (
 _NAMED = {"str": "text", "int": "a whole number", "float": "a number with decimals",
           "NoneType": "None", "list": "a list", "dict": "a dict", "tuple": "a tuple",
           "function": "a function", "builtin_function_or_method": "a function",
-          "bool": "True or False", "set": "a set"}  # fmt: skip
+          "bool": "True or False", "set": "a set", "string": "a text",
+          "range": "a range"}  # fmt: skip
 
 
 def plain_error(error: ErrorInfo) -> str:

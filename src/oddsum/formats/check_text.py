@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from shlex import quote
 
 from oddsum.advise.pattern import Pattern
 from oddsum.compare.rules import tidy_lines
@@ -40,7 +41,7 @@ def write(
             lines += ["", *textwrap.wrap(sentence, WIDTH, initial_indent="  ",
                                          subsequent_indent="  ")]  # fmt: skip
         if not cannot(plan, "trace"):
-            lines += ["", f"Next: oddsum trace {plan.program} --case {shortest.number}"]
+            lines += ["", f"Next: oddsum trace {quote(str(plan.program))} --case {shortest.number}"]
     return "\n".join(lines) + "\n"
 
 

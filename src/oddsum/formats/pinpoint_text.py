@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import textwrap
+from shlex import quote
 
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading
 from oddsum.model.case import Reveal
@@ -24,7 +25,10 @@ def write(found: Pinpointing, reveal: Reveal = "where") -> str:
     lines += _notes(found, reveal)
     deeper = {"where": "what", "what": "how"}.get(reveal)
     if deeper:
-        lines += ["", f"To uncover {deeper}: oddsum pinpoint {found.program} --reveal {deeper}"]
+        lines += [
+            "",
+            f"To uncover {deeper}: oddsum pinpoint {quote(found.program)} --reveal {deeper}",
+        ]
     lines += [f"Note: {r}" for r in found.remarks]
     return "\n".join(lines) + "\n"
 

@@ -114,7 +114,7 @@ def _lead(
     source = gathered.sources[edit.file]
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
-    ways = tuple(dict.fromkeys(_way(s) for s in equals))
+    ways = tuple(w for w in dict.fromkeys(_way(s) for s in equals) if w != _way(edit))
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
     return Lead(

@@ -24,10 +24,12 @@ ENDING_WORDS: dict[Ending, str] = {
     "break": "by break",
     "return": "by return",
     "exception": "by an error",
-    "cut": "the recording ends in it",
+    "cut": "the recording stops inside it",
     "waiting": "it was asked for no more",
     "lost": "its end is among the steps that were not kept",
 }
+
+_NO_END = ("cut", "waiting", "lost")  # how it was left, where it did not come to an end
 
 ENDED: dict[Ending, str] = {  # the same in the one word that scripts read
     "condition": "false",
@@ -68,7 +70,9 @@ class Told:
 def told(story: Story, loop: Loop, one: Pass) -> Told:
     """One time a loop was gone through, in facts and in plain sentences."""
     most = "" if one.whole else "at least "
-    lines = [f"It makes {most}{counted(one.rounds, 'round')} and ends: {ending_words(story, one)}."]
+    made = f"It makes {most}{counted(one.rounds, 'round')}"
+    ends = ending_words(story, one)
+    lines = [f"{made}, and {ends}." if one.ending in _NO_END else f"{made} and ends: {ends}."]
     lines += [_target_words(story, one, name) for name in loop.targets if one.rounds]
     unused: list[str] = []
     unchanged: tuple[str, ...] = ()

@@ -23,7 +23,9 @@ def lineage(asker: Asker, traced: Traced) -> None:
         tree = in_tree(asked.of_step(traced.step))
         title = f"WHERE STEP {traced.step:,} COMES FROM"
     steps = [one.step for _, one in tree]
-    hint = "Nearest first; further in is further back. Straw: typed in, or written in the program."
+    hint = (
+        "Nearest first; further in is further back. It ends at what was typed in, or written there."
+    )
     asker.walk_through(title, lists.LINEAGE, lists.lineage_rows(tree), steps, hint)
 
 

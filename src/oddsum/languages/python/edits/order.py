@@ -65,16 +65,14 @@ class Order(EditRule):
             lines = [*scene.source.lines[start : stop - 1], *lines]
         text = replaced(scene, (first_line(first), last_line(last), lines))
         text_of_mine = quoted(line_text(scene, node.lineno))
-        way = "later" if by > 0 else "earlier"
         other = quoted(line_text(scene, past[-1 if by > 0 else 0].lineno))
         yield from whole_edit(
             scene,
             self.name,
             text,
             node.lineno,
-            what=f"{text_of_mine} works with what the lines before it have made. Does it come at "
-            "the right time?",
-            how=f"Move it {way}: {'behind' if by > 0 else 'ahead of'} {other}.",
+            what=_asks(text_of_mine, other, by),
+            how=_move(text_of_mine, other, by),
             likely=0.5 if abs(by) == 1 else 0.35,
             size=4 * abs(by) + 2,
         )
@@ -115,3 +113,18 @@ class Order(EditRule):
 
 def _ends(body: list[ast.stmt]) -> tuple[ast.stmt, ast.stmt]:
     return body[0], body[-1]
+
+
+def _asks(mine: str, other: str, by: int) -> str:
+    """Of two neighbours nobody can say which is the one that stands wrong: both are named."""
+    if by == 1:
+        return f"{mine} runs ahead of {other}. Is that the right order?"
+    return f"{mine} works with what the lines before it have made. Does it come at the right time?"
+
+
+def _move(mine: str, other: str, by: int) -> str:
+    if by == 1:
+        return f"Exchange the two: {other} first, then {mine}."
+    return (
+        f"Move it {'later' if by > 0 else 'earlier'}: {'behind' if by > 0 else 'ahead of'} {other}."
+    )
