@@ -20,6 +20,7 @@ from oddsum.cli_common import (
     PROGRAM,
     answer,
     case_to_trace,
+    columns,
     common,
     ready,
     refuse_other_languages,
@@ -182,8 +183,12 @@ class _Check:
         started = time.monotonic()
         results = check_all(plan, interpreter, files=files)
         seconds = time.monotonic() - started
-        more = self._more(plan, interpreter, results) if self.how == "text" else ()
-        answer(write("check", self.how, plan, results, seconds, *more), self.how, self.out, force)
+        if self.how == "text":
+            more = self._more(plan, interpreter, results)
+            told = write("check", "text", plan, results, seconds, *more, width=columns(self.out))
+        else:
+            told = write("check", self.how, plan, results, seconds)
+        answer(told, self.how, self.out, force)
         return results
 
     def _more(
@@ -246,7 +251,8 @@ def trace(
         names = tuple(n.strip() for n in (variables or "").split(",") if n.strip())
         shown = Shown(function, lines_from(lines) if lines else (), names)
         found, result = trace_case(plan, case, interpreter, watches=watches)
-        answer(write("trace", how, found, full, shown), how, out, force)
+        wide = {"width": columns(out)} if how == "text" else {}
+        answer(write("trace", how, found, full, shown, **wide), how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     for remark in (*found.remarks, found.left_out):

@@ -6,7 +6,7 @@ import os
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import TYPE_CHECKING, Any, get_args
+from typing import TYPE_CHECKING, Any, TextIO, get_args
 
 import click
 
@@ -160,6 +160,7 @@ def refuse_other_languages(plan: Plan, station: Station) -> None:
         raise PlanError(refusal, hint="`oddsum check` compares programs in any language.")
 
 
+_USUAL, _WIDEST = 80, 200  # cells of a table
 _EXACT = {"csv", "xml", "html"}  # written to the letter, but for a terminal; json is escaped
 
 
@@ -168,7 +169,7 @@ def answer(text: str, how: str, out: Path | None, force: bool) -> None:
     if how not in _EXACT or (out is None and sys.stdout.isatty()):
         text = visible(text)
     if out is None:
-        sys.stdout.write(text)
+        sys.stdout.write(_for(sys.stdout, text))
         sys.stdout.flush()
         return
     refuse_there(out, force)
@@ -200,7 +201,25 @@ def tell(error: OddSumError, how: str) -> int:
 def say(text: Any) -> None:
     """Tell something on standard error; nothing, where there is nothing to tell."""
     if text:
-        click.echo(visible(str(text)), err=True)
+        click.echo(_for(sys.stderr, visible(str(text))), err=True)
+
+
+def _for(stream: TextIO, text: str) -> str:
+    """A text as the terminal at the other end can show it; to the letter, where there is none."""
+    if text.isascii() or not stream.isatty():
+        return text
+    from oddsum.source.plain import in_ascii, this_terminal_shows_ascii_only
+
+    return in_ascii(text) if this_terminal_shows_ascii_only() else text
+
+
+def columns(out: Path | None) -> int:
+    """Cells that a table may be wide: those of the terminal it goes to, else 80."""
+    import shutil
+
+    if out is not None or not sys.stdout.isatty():
+        return _USUAL
+    return min(max(_USUAL, shutil.get_terminal_size((_USUAL, 24)).columns), _WIDEST)
 
 
 def case_to_trace(

@@ -12,8 +12,9 @@ from rich.style import Style
 
 from conftest import examples
 from oddsum.settings.user import change_setting
+from oddsum.source.plain import in_ascii, shows_ascii_only
 from oddsum.tui.dialogs.question_list import QuestionList
-from oddsum.tui.plain_terminal import AsciiOnly, in_ascii, shows_ascii_only
+from oddsum.tui.plain_terminal import AsciiOnly
 from oddsum.tui.sixteen import GROUNDS, INKS, recoloured
 from oddsum.tui.theme import COLOURS, ink
 

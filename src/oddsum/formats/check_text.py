@@ -5,6 +5,8 @@ from __future__ import annotations
 import textwrap
 from shlex import quote
 
+from rich.cells import cell_len
+
 from oddsum.advise.pattern import Pattern
 from oddsum.compare.rules import tidy_lines
 from oddsum.compare.told import more_told, rounds_told, values_told
@@ -13,8 +15,10 @@ from oddsum.languages import cannot
 from oddsum.model.case import Plan
 from oddsum.model.marks import MARKS
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
+from oddsum.trace.words import counted
 
 _COLUMNS = (10, -3, 25, 8, 13, 11)  # outcome, number, name, kind, expected, actual
+_SHARING = (4, 5, 2)  # of these: expected, actual, name
 
 
 def write(
@@ -23,19 +27,23 @@ def write(
     seconds: float,
     pattern: Pattern | None = None,
     since: str = "",
+    width: int = WIDTH,
 ) -> str:
     """The ledger: a row a case, the totals under a double rule, then what is odd, in words.
 
-    ``since`` says what has changed since the run before, where there was one.
+    ``since`` says what has changed since the run before, where there was one; ``width`` is in
+    cells, 80 at least.
     """
     title = plan.program.name.upper()
-    lines = [heading(title, f"{len(results)} cases in {seconds:.2f} s"), _head(), SINGLE * WIDTH]
-    lines += [_row(r) for r in results]
-    lines += [DOUBLE * WIDTH, "  " + totals(results) + (f"   ({since})" if since else "")]
+    cases = counted(len(results), "case")
+    columns = _columns(results, width)
+    lines = [heading(title, f"{cases} in {seconds:.2f} s", width), _head(columns), SINGLE * width]
+    lines += [_row(r, columns) for r in results]
+    lines += [DOUBLE * width, "  " + totals(results) + (f"   ({since})" if since else "")]
     odd = [r for r in results if r.outcome.odd]
     shortest = shortest_odd(plan.cases, odd)
     if shortest is not None:
-        lines += ["", heading("WHAT IS ODD")]
+        lines += ["", heading("WHAT IS ODD", width=width)]
         lines += [line for r in odd for line in _odd_words(r)]
         for sentence in pattern.sentences if pattern is not None else ():
             lines += ["", *textwrap.wrap(sentence, WIDTH, initial_indent="  ",
@@ -72,16 +80,28 @@ def _line(text: str, at: int) -> str:
     return lines[at] if lines and at < len(lines) else ""
 
 
-def _head() -> str:
+def _columns(results: tuple[CaseResult, ...], width: int) -> tuple[int, ...]:
+    """The columns' widths: what there is beyond 80 cells goes to those that need it."""
+    texts = [(r.name, *brief(r)) for r in results]
+    shared, spare = list(_COLUMNS), width - WIDTH
+    for column, at in zip(_SHARING, (1, 2, 0), strict=True):
+        longest = max((cell_len(t[at]) for t in texts), default=0)
+        more = min(max(0, longest - shared[column]), spare)
+        shared[column] += more
+        spare -= more
+    return tuple(shared)
+
+
+def _head(columns: tuple[int, ...]) -> str:
     titles = ["  outcome", "", "name", "kind", "expected", "actual"]
-    return row(list(zip(titles, _COLUMNS, strict=True)))
+    return row(list(zip(titles, columns, strict=True)))
 
 
-def _row(result: CaseResult) -> str:
+def _row(result: CaseResult, columns: tuple[int, ...]) -> str:
     expected, actual = brief(result)
     mark = f"{MARKS[result.outcome.value].glyph} {result.outcome.value}"
     cells = [mark, str(result.number), result.name, result.kind, expected, actual]
-    return row(list(zip(cells, _COLUMNS, strict=True)))
+    return row(list(zip(cells, columns, strict=True)))
 
 
 def _odd_words(result: CaseResult) -> list[str]:

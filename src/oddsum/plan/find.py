@@ -45,7 +45,7 @@ def missing_plan(program: Path) -> PlanError:
     plan = default_plan(program).name
     return PlanError(
         f"{program.name} has no plan yet: there is no {plan} beside it.",
-        hint=f"Open it with `oddsum {quote(str(program))}`: it asks for the first case. Or write {plan} by "
-        'hand, beginning with [[case]], name = "...", stdin = "..." and stdout = "...".',
+        hint=f"Open it with `oddsum {quote(str(program))}`: it asks for the first case. Or write "
+        f'{plan} by hand, beginning with [[case]], name = "...", stdin = "..." and stdout = "...".',
         file=plan,
     )

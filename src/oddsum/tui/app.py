@@ -14,6 +14,7 @@ from textual.binding import Binding, BindingType
 from textual.screen import Screen
 
 from oddsum.model.errors import OddSumError
+from oddsum.source.plain import this_terminal_shows_ascii_only
 from oddsum.tui.actions import actions_of
 from oddsum.tui.commands import SettingsCommands
 from oddsum.tui.edge import Carried, Edge
@@ -21,7 +22,7 @@ from oddsum.tui.glyphs import use_plain_marks
 from oddsum.tui.going_on import GoingOn, guard_messages
 from oddsum.tui.hangup import Hangup
 from oddsum.tui.keys_in_order import KeysInOrder
-from oddsum.tui.plain_terminal import AsciiOnly, this_terminal_shows_ascii_only
+from oddsum.tui.plain_terminal import AsciiOnly
 from oddsum.tui.printable import Printable
 from oddsum.tui.screens.check import CheckScreen
 from oddsum.tui.screens.station import Station

@@ -7,26 +7,9 @@ the interface writes of its own; what the learner's program says is never touche
 from __future__ import annotations
 
 from oddsum.model.marks import MARKS
+from oddsum.source.plain import PLAIN
 
-PLAIN = (
-    {m.glyph: m.plain for m in MARKS.values() if len(m.glyph) == 1}
-    | {
-        "⟨": "<",
-        "⟩": ">",
-        "×": "x",
-        "▪": "#",
-        "▰": "#",
-        "▱": ".",
-        "╷": "|",
-        "┃": "|",
-        "━": "=",
-        "…": "~",
-        "−": "-",
-    }
-    | {"↑": "Up", "↓": "Down", "←": "Left", "→": "->"}
-    | {"─": "-", "│": "|", "┼": "+", "═": "=", "┌": "+", "┐": "+", "└": "+", "┘": "+"}
-)
-_PLAIN = str.maketrans(PLAIN)
+_PLAIN = str.maketrans(dict(PLAIN))
 
 
 class _Choice:
