@@ -112,7 +112,10 @@ def test_an_effect_is_said_in_a_sentence(effect, words):
         ("a\nb\n", "a\nx\nb\n", "ahead of line 2: + x"),
         ("a\n    b\n", "a\nb\n", "line 2: b → the same, further in or out"),
         ("a\n\nb\n", "a\nb\n", "line 2: without a blank line"),
-        ("a\nb\nc\n", "A\nb\nC\n", "line 1: a → A (and 1 more)"),
+        ("a\nb\nc\n", "A\nb\nC\n", "line 1: a → A; line 3: c → C"),
+        ("a\nb\nc\n", "A\nB\nc\n", "lines 1 to 2: a → A; b → B"),
+        ("a\n  b\nc\n", "a\nx\ny\nc\n", "line 2: b → x ⏎ y"),
+        ("a\nb\n", "a\nx\ny\nb\n", "ahead of line 2: + x ⏎ y"),
     ],
 )
 def test_a_change_is_said_in_a_line(old, new, words):

@@ -19,7 +19,9 @@ from oddsum.plan.read import read_plan
 from oddsum.record.assemble import assemble, format_of
 from oddsum.record.history import History
 from oddsum.record.report import MOST_ROWS
+from oddsum.record.revealed import remember
 from oddsum.record.store import Store
+from oddsum.record.versions import version_of
 
 PLAN = """
 [[case]]
@@ -167,3 +169,35 @@ def test_what_was_drawn_stands_beside_what_should_have_been(demo):
     assert [case.name for case, _ in found.pictures] == ["the sign", "a roof alone"]
     assert "The drawing of case 1: the sign" in text and text.count("<svg") >= 2
     assert "The drawing of case 3" in write("report", "md", found)
+
+
+WRONG = (
+    "def fare(age):\n    if age <= 16:\n        return 3\n    return 6\nprint(fare(int(input())))\n"
+)
+FARES = '[[case]]\nname = "just sixteen"\nstdin = "16"\nstdout = "6"\n'
+
+
+@pytest.mark.parametrize("how", ["html", "md"])
+def test_after_the_mend_the_wrong_results_and_their_trace_are_still_told(program, tmp_path, how):
+    path = program(WRONG)
+    path.with_suffix(".cases.toml").write_text(FARES)
+    history = History(path, Store(tmp_path / "record.db"))
+    plan = read_plan(path.with_suffix(".cases.toml"), path)
+    history.add_run(
+        PastRun(at=1.0, seconds=0.1, outcomes={"just sixteen": Outcome.DIFFERS}), version_of(path)
+    )
+    remember(history, version_of(path), {(path.name, (2,)): 2})
+    assert assemble(plan, OWN, history, leads=())[0].before is None  # nothing is mended yet
+    path.write_text(WRONG.replace("<=", "<"))
+    history.add_run(
+        PastRun(at=2.0, seconds=0.1, outcomes={"just sixteen": Outcome.AGREES}), version_of(path)
+    )
+    made, remarks = assemble(plan, OWN, history, leads=())
+    assert not remarks and made.before is not None and made.before.run == 1
+    text = write("report", how, made)
+    told = re.sub(r"<[^>]+>|`", " ", text).replace("&lt;", "<")
+    assert "Before it was mended" in told and "just sixteen" in told
+    assert "6 expected, 3 came out" in told
+    assert f"{path.name}, line 2: if age <= 16: → if age < 16:" in " ".join(told.split())
+    assert "how to mend it was uncovered" in told
+    assert "Before it was mended: trace table, case 1" in told and "gives 3" in told

@@ -9,24 +9,29 @@ from oddsum.formats.markdown import code_cell, fenced, plain, table_row
 from oddsum.formats.plan_md import write as plan_write
 from oddsum.model.history import Entry
 from oddsum.pinpoint.words import kind_title, verdict
+from oddsum.record.before import Before
 from oddsum.record.report import Report, Table, Told
+from oddsum.trace.words import counted
 
 Lines = list[str]
 
 
 def write(found: Report) -> str:
     """The whole text."""
-    facts = [found.at, found.interpreter, f"{found.runs} runs recorded"]
+    facts = [found.at, found.interpreter, f"{counted(found.runs, 'run')} recorded"]
     lines = [f"# {plain(found.program)}: report", "", " · ".join(f for f in facts if f), ""]
     lines += [plan_write(found.plan, found.results).replace("# Test plan of", "## Test plan of", 1)]
     for case, svg in found.pictures:
         lines += [f"## The drawing of case {case.number}: {plain(case.name)}", "",
                   *_drawn(svg, f"expected beside actual, case {case.number}"), ""]  # fmt: skip
     for title, told in (("Leads, as far as uncovered", _leads(found.leads)),
+                        ("Before it was mended", _before(found.before)),
                         ("How it went", _drawn(found.history, "outcomes run by run")),
                         ("Notebook", _notebook(found.entries))):  # fmt: skip
         if told:
             lines += [f"## {title}", "", *told, ""]
+    if found.table_before is not None:
+        lines += _trace(found.table_before, "Before it was mended: trace")
     for table in found.tables:
         lines += _trace(table)
     for name, text in found.files.items():
@@ -56,9 +61,22 @@ def _leads(leads: Iterable[Told]) -> Lines:
     return lines
 
 
-def _trace(table: Table) -> Lines:
+def _before(before: Before | None) -> Lines:
+    if before is None:
+        return []
+    lines = []
+    for result in before.odd:
+        told = result.difference.summary if result.difference else ""
+        lines.append(
+            f"- {result.number}, {plain(result.name)}: {result.outcome.value}. {plain(told)}."
+        )
+    lines += [f"- changed since run {before.run}: {code_cell(text)}" for text in before.changed]
+    return [*lines, *(f"- {plain(text)}" for text in before.uncovered)]
+
+
+def _trace(table: Table, title: str = "Trace") -> Lines:
     head = ("step", "line", *table.columns, "what happened", "printed")
-    lines = [f"## Trace table, case {table.case.number}: {plain(table.case.name)}", "",
+    lines = [f"## {title} table, case {table.case.number}: {plain(table.case.name)}", "",
              table_row([plain(h) for h in head]), table_row(["---"] * len(head))]  # fmt: skip
     for row in table.rows:
         if row.gap:

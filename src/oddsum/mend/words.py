@@ -34,24 +34,20 @@ def effect_words(effect: Effect) -> str:
 
 
 def edit_words(edit: Edit) -> str:
-    """One place that was changed, in a line: ``line 8: total = 0 → total = 1``."""
-    before, after = _first(edit.before), _first(edit.after)
+    """One place that was changed, all of it, in a line: ``line 8: total = 0 → total = 1``."""
+    before, after = _whole(edit.before), _whole(edit.after)
     if not edit.before:
         where = f"ahead of line {edit.line}"
         return f"{where}: + {after}" if after else f"{where}: a blank line"
     where = f"line {edit.line}" if edit.end == edit.line else f"lines {edit.line} to {edit.end}"
     if not edit.after:
         return f"{where}: without {before}" if before else f"{where}: without a blank line"
-    old, new = _differing(edit)
-    return f"{where}: {old} → {new}"
+    return f"{where}: " + "; ".join(f"{old} → {new}" for old, new in _differing(edit))
 
 
 def edits_words(edits: Sequence[Edit]) -> str:
     """All places of a change in a line."""
-    if not edits:
-        return "nothing"
-    more = f" (and {len(edits) - 1} more)" if len(edits) > 1 else ""
-    return edit_words(edits[0]) + more
+    return "; ".join(edit_words(e) for e in edits) or "nothing"
 
 
 def places_words(edits: Sequence[Edit]) -> str:
@@ -65,15 +61,16 @@ def places_words(edits: Sequence[Edit]) -> str:
     )
 
 
-def _differing(edit: Edit) -> tuple[str, str]:
-    """The first pair of lines that differ, without the blanks around them."""
-    for old, new in zip(edit.before, edit.after, strict=False):
-        if old.strip() != new.strip():
-            return old.strip() or "a blank line", new.strip() or "a blank line"
-    if edit.before[0].strip() and len(edit.before) == len(edit.after):
-        return edit.before[0].strip(), "the same, further in or out"
-    return _first(edit.before), _first(edit.after)
+def _differing(edit: Edit) -> list[tuple[str, str]]:
+    """The lines that differ, each beside what it became; all of both where they do not pair."""
+    if len(edit.before) != len(edit.after):
+        return [(_whole(edit.before) or "a blank line", _whole(edit.after) or "a blank line")]
+    pairs = [(a.strip(), b.strip()) for a, b in zip(edit.before, edit.after, strict=True)]
+    unlike = [(a or "a blank line", b or "a blank line") for a, b in pairs if a != b]
+    same = next((a for a, _ in pairs if a), "")
+    return unlike or [(same or "a blank line", "the same, further in or out")]
 
 
-def _first(lines: Sequence[str]) -> str:
-    return next((line.strip() for line in lines if line.strip()), "")
+def _whole(lines: Sequence[str]) -> str:
+    """Lines on one line, blank ones left out."""
+    return " ⏎ ".join(line.strip() for line in lines if line.strip())

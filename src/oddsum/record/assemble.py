@@ -11,12 +11,13 @@ from oddsum.check.traced import trace_case
 from oddsum.languages import cannot, runs_on
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import LEVELS, Case, Plan
-from oddsum.model.errors import OddSumError
+from oddsum.model.errors import OddSumError, RunError, StartError
 from oddsum.model.history import Entry, PastRun
 from oddsum.model.lead import Lead
 from oddsum.model.outcome import CaseResult, shortest_odd
 from oddsum.model.trace import Trace
 from oddsum.pinpoint.search import pinpoint
+from oddsum.record.before import before_mending
 from oddsum.record.history import History
 from oddsum.record.report import Report, report
 from oddsum.record.revealed import Levels, recall
@@ -71,9 +72,15 @@ def assemble(
             for lead, at in _leads(plan, interpreter, found, level or 0, stop)
         ]
     runs, count, entries = _recorded(history, remarks)
+    mended = None
+    if history is not None and found and not any(r.outcome.odd for r in found):
+        try:
+            mended = before_mending(plan, interpreter, history, stop)
+        except (StoreError, StartError, RunError) as error:
+            remarks.append(str(error))
     made = report(
         plan, version_of(plan.program), found, traces, leads=leads, entries=entries, runs=runs,
-        count=count, interpreter=runs_on(plan, interpreter),
+        count=count, interpreter=runs_on(plan, interpreter), before=mended,
     )  # fmt: skip
     return made, tuple(remarks)
 
@@ -96,6 +103,8 @@ def _leads(
 ) -> list[tuple[Lead, int]]:
     if level < 0 or cannot(plan, "pinpoint") or not any(r.outcome.odd for r in results):
         return []
+    if plan.guess_first and level == 0:
+        return []  # a lead comes after the learner's own guess, and that is made in Pinpoint
     leads = pinpoint(plan, interpreter, results, stop=stop).leads
     return [(lead, min(level, _most(plan))) for lead in leads]
 

@@ -34,7 +34,11 @@ def page_for(
     lead, level = _lead_on(edits, leads)
     known = [("settled", ", ".join(settled))]
     if lead is not None:
-        known.append(("lead", f"{lead.letter} named the place; {_LEVELS[level]} was uncovered"))
+        told = f"{lead.letter} named the place; {_LEVELS[level]} was uncovered"
+        if level == len(_LEVELS) - 1 and lead.mend is not None:
+            taken = tuple(lead.mend.edits) == tuple(edits)
+            told += ", and its mend taken over" if taken else ", and another mend written"
+        known.append(("lead", told))
         known += [("proof", e.text) for e in lead.evidence if e.side == "for"][:1]
     else:
         known.append(("lead", "none named this place"))

@@ -10,7 +10,7 @@ import re
 import tempfile
 import time
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
 
 import msgspec
@@ -25,6 +25,7 @@ from oddsum.model.lead import Lead
 from oddsum.model.outcome import CaseResult
 from oddsum.model.picture import Picture, Segment
 from oddsum.model.trace import Step, Trace
+from oddsum.record.before import Before
 from oddsum.trace.ask import Story
 from oddsum.trace.series import SeriesError, numeric, series
 from oddsum.trace.words import condition_words, place_words
@@ -85,6 +86,8 @@ class Report:
     at: str
     pictures: tuple[tuple[Case, str], ...] = ()  # what odd cases drew, beside what they should
     history: str = ""  # the outcomes run by run, as an SVG element; blank where nothing is recorded
+    before: Before | None = None  # what was odd before the program was mended
+    table_before: Table | None = None  # and the trace that led there
 
 
 def report(
@@ -100,6 +103,7 @@ def report(
     interpreter: str = "",
     charts: bool = True,
     now: float | None = None,
+    before: Before | None = None,
 ) -> Report:
     """Put together what is told. ``leads`` come with how far each is uncovered, 0 to 2.
 
@@ -120,6 +124,8 @@ def report(
         at=time.strftime("%d %B %Y, %H:%M", time.localtime(now)),
         pictures=_pictures(plan, results) if charts else (),
         history=svg(drawn) if drawn is not None and charts else "",
+        before=before and replace(before, odd=tuple(_at_home(r) for r in before.odd)),
+        table_before=_table(*before.traced, charts) if before and before.traced else None,
     )
 
 

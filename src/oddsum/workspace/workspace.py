@@ -9,6 +9,7 @@ from oddsum.mend.effect import effect_of
 from oddsum.mend.words import effect_words
 from oddsum.model.case import Case, Plan
 from oddsum.model.history import Version
+from oddsum.model.lead import Lead
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.record.history import History
 from oddsum.run.leftovers import sweep_saves
@@ -57,6 +58,7 @@ class Workspace:
         self.begun = False  # whether the files have been read once
         self.station: StationName = "check"  # where the user is
         self.watching = False  # whether saves are noticed
+        self._led: list[tuple[Lead, int]] = []  # leads before the last change that was kept
         self._watch: Job | None = None
         rest = (self.jobs, interface)
         archive = Archive(self.history, *rest)
@@ -185,7 +187,9 @@ class Workspace:
             self.pinpointing.begin()
 
     def _change_kept(self) -> None:
-        """A change is in its file now."""
+        """A change is in its file now. How far leads were uncovered is of the text before."""
+        search = self.pinpointing.search
+        self._led = told_with(search) if search is not None else []
         self.read_files()
         self._program_changed()
         self.autosave.save()
@@ -201,9 +205,7 @@ class Workspace:
         mending.edits = ()
         self._interface.say(f"Kept. {effect_words(effect)}", seconds=10)
         if effect.settled and mending.source is not None:
-            search = self.pinpointing.search
-            leads = told_with(search) if search is not None else []
-            self.recording.begin_page(edits, effect.settled, mending.source, leads)
+            self.recording.begin_page(edits, effect.settled, mending.source, self._led)
         if not self.checking.odd():
             self.advising.look()
 

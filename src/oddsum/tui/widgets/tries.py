@@ -15,7 +15,7 @@ Lines = list[list[Piece]]
 
 
 def tries_lines(tries: Sequence[Try], width: int) -> Lines:
-    """The tries, the newest first, two lines each."""
+    """The tries, the newest first: the change, whole, and under it what it did."""
     if not tries:
         said = "Nothing yet. What you try is listed here with what it did, kept or not."
         return [[], *wrapped(said, width, "quiet")]
@@ -27,9 +27,11 @@ def tries_lines(tries: Sequence[Try], width: int) -> Lines:
         when = clock if day == today else day
         word = "kept" if tried.kept else "not kept"
         kept = Piece(word.rjust(8), "blue" if tried.kept else "quiet", tried.kept)
-        text = (Piece(clean(own(edits_words(tried.edits))), "strong"),)
-        lines.append([Piece(f"{when:<7}", "quiet"), *fitted(text, max(8, width - 16)), Piece(" "),
-                      kept])  # fmt: skip
+        words = clean(own(edits_words(tried.edits))).replace("`", "'")
+        body = wrapped(words, max(12, width - 17), "strong")
+        lines.append([Piece(f"{when:<7}", "quiet"), *fitted(tuple(body[0]), max(8, width - 16)),
+                      Piece(" "), kept])  # fmt: skip
+        lines += [[Piece(" " * 7), *more] for more in body[1:]]
         lines.append([Piece(" " * 7), *_did(tried)])
     return lines
 
