@@ -72,9 +72,9 @@ ROOMS = {
     "cli_plan.py": {*CORE, "cli_common.py"},
     "cli_chart.py": {*CORE, "cli_common.py"},
     "cli_report.py": {*CORE, "cli_common.py"},
-    "cli_completion.py": set(),
+    "cli_completion.py": {"languages", "plan"},
     "cli_doctor.py": {"formats", "record", "run", "settings", "cli_common.py"},
-    "cli_common.py": set(CORE),
+    "cli_common.py": {*CORE, "cli_completion.py"},
     "__main__.py": {"cli.py"},
     "__init__.py": set(),
 }

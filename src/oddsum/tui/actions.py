@@ -84,6 +84,8 @@ CHECK = (
            "advice"),
     Action("d", "D", "side by side", "Expected and actual, whole.", "side_by_side", False),
     Action("enter", "Enter", "the case whole", "What was expected and what came out.", "", False),
+    Action("space", "Space", "more of the case", "The rest of what is told of the case in hand.",
+           "more", False),
     Action("y", "Y", "yes, it is right", "Say what an open case should give.",
            "dialog('say_right')", False),
     Action("ctrl+r", "Ctrl+R", "just this case", "Run the case in hand alone.", "check_this",

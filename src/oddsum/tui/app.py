@@ -219,7 +219,18 @@ class OddSumApp(App[None]):
                 self.workspace.preferences.choose("walk_seen", True)
 
         self.workspace.go(CARDS[card][0])
-        self.push_screen(Walk(card), on)
+        self.push_screen(Walk(card, self._under_way), on)
+
+    def _under_way(self) -> str:
+        """What the stations are at, in words; blank for nothing."""
+        work = self.workspace
+        if work.checking.busy:
+            return f"the plan is running, {work.checking.done} of {work.checking.total} cases."
+        if work.tracing.busy:
+            return "the case is being recorded."
+        if work.pinpointing.busy:
+            return "small changes are being tried."
+        return ""
 
     def _station(self) -> Station | None:
         return next((s for s in reversed(self.screen_stack) if isinstance(s, Station)), None)

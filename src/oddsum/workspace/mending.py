@@ -13,7 +13,7 @@ from oddsum.mend.attempt import attempt
 from oddsum.mend.keep import ChangedMeanwhile, keep
 from oddsum.mend.words import edits_words
 from oddsum.model.case import Plan
-from oddsum.model.errors import OddSumError
+from oddsum.model.errors import OddSumError, StartError
 from oddsum.model.lead import Edit, Lead
 from oddsum.model.outcome import CaseResult
 from oddsum.record.history import History
@@ -275,11 +275,18 @@ class Mending:
 
     # -- keeping -----------------------------------------------------------------------------
 
-    def keep(self, over: bool = False, without_record: bool = False) -> None:
-        """Write the text into the file, with the version before it kept in the record."""
+    def keep(self, over: bool = False, without_record: bool = False, anyway: bool = False) -> None:
+        """Write the text into the file, with the version before it kept in the record.
+
+        A text that cannot start, in the place of one that can, is asked about: ``anyway``.
+        """
         draft = self.draft
         if draft is None or not draft.changed:
             self._interface.say("There is nothing to keep: the text here is as the file has it.")
+            return
+        starts = not isinstance(draft.fault, StartError) or draft.tried != draft.text
+        if not (starts or anyway or isinstance(self._checking.fault, StartError)):
+            self._ask_before_keeping(draft)
             return
         history = None if without_record else self._history
         self._checking.files.will_write(draft.path, draft.text)
@@ -299,6 +306,18 @@ class Mending:
             done=lambda written: self._kept(draft, edits, written),
             failed=self._refused,
             replaces=self._keep,
+        )
+
+    def _ask_before_keeping(self, draft: Draft) -> None:
+        said = (
+            str(draft.fault),
+            "The file as it is now can start. If you keep this, the version before is in Record: "
+            "5, then B, puts it back.",
+        )
+        answers = (("leave", "Go on writing"), ("keep", "Keep it all the same"))
+        self._interface.choose(
+            Choice("THIS TEXT CANNOT START", said, answers),
+            lambda answer: self.keep(anyway=True) if answer == "keep" else None,
         )
 
     def _kept(self, draft: Draft, edits: tuple[Edit, ...], written: Source) -> None:

@@ -48,6 +48,7 @@ class CheckScreen(Station):
         self.dialogs = PlanDialogs(workspace, self.app)
         # What the ledger says of each result, with the result that it was worked out from.
         self._briefs: dict[int, tuple[CaseResult, tuple[str, str]]] = {}
+        self._read_case = 0  # the number of the case that is shown at the right
 
     def compose_body(self) -> Iterable[Widget]:
         """Lay out the ledger of cases, the program, and the case in hand."""
@@ -212,10 +213,26 @@ class CheckScreen(Station):
 
         def write(width: int) -> list[list[Piece]]:
             lines = case_detail(case, result, width, roomy)
-            return lines + (odd_list(odd, case.number, width) if roomy else [])
+            return lines + odd_list(odd, case.number, width)
 
         prose.write(write)
-        self.query_one("#case-scroll", VerticalScroll).scroll_to(y=0, animate=False)
+        if self._read_case != case.number:  # a result that comes does not move what is read
+            self._read_case = case.number
+            self.query_one("#case-scroll", VerticalScroll).scroll_to(y=0, animate=False)
+        self.call_after_refresh(self._tell_more, case.kind)
+
+    def _tell_more(self, kind: str) -> None:
+        """Say in the heading that there is more of the case than can be seen."""
+        more = self.query_one("#case-scroll", VerticalScroll).max_scroll_y > 0
+        self.query_one("#case-heading", Heading).right = f"{kind} · Space: more" if more else kind
+
+    def action_more(self) -> None:
+        """The rest of the case in hand; from its end back to its beginning."""
+        scroll = self.query_one("#case-scroll", VerticalScroll)
+        if scroll.scroll_y >= scroll.max_scroll_y:
+            scroll.scroll_to(y=0, animate=False)
+        else:
+            scroll.scroll_relative(y=max(1, scroll.size.height - 2), animate=False)
 
     @on(RuledTable.Moved)
     def choose(self, message: RuledTable.Moved) -> None:

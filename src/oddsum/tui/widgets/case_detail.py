@@ -37,11 +37,10 @@ def case_detail(case: Case, result: CaseResult | None, width: int, roomy: bool) 
     lines += pictures + [[]] * bool(pictures)
     lines += side_by_side(result.expected, result.actual, width, most, differs, around)
     lines += [[Piece("═" * width, "rule")], *_verdict(result, width)]
-    lines += _more(result, width, roomy)
-    if roomy:
-        lines += [[], *_how_it_ran(result, width)]
-        if case.note:
-            lines += [[], titled("NOTE", width), [], *wrapped(case.note, width, "quiet")]
+    lines += _more(result, width)
+    lines += [[], *_how_it_ran(result, width)]
+    if case.note:
+        lines += [[], titled("NOTE", width), [], *wrapped(case.note, width, "quiet")]
     return lines
 
 
@@ -91,7 +90,7 @@ def _verdict(result: CaseResult, width: int) -> Lines:
     return lines
 
 
-def _more(result: CaseResult, width: int, roomy: bool) -> Lines:
+def _more(result: CaseResult, width: int) -> Lines:
     """Of a case that stopped or never ends: what that means, and the values there."""
     lines: Lines = []
     for sentence in more_told(result):
@@ -99,7 +98,7 @@ def _more(result: CaseResult, width: int, roomy: bool) -> Lines:
     if result.outcome is Outcome.STOPPED and result.run.error and result.run.error.line:
         lines += wrapped("T traces it up to that line.", width - 2, "quiet", indent=2)
     values, rounds = values_told(result), rounds_told(result)
-    if not roomy or not (values or rounds):
+    if not (values or rounds):
         return lines
     line = result.run.error.line if result.run.error else None
     if values:
