@@ -143,8 +143,10 @@ class Window:
         """Take what is drawn: else the application would wait for room to draw."""
         while not self._closing.is_set():
             if select.select([self.master], [], [], 0.05)[0]:
-                with contextlib.suppress(OSError):
+                try:
                     os.read(self.master, 1 << 16)
+                except OSError:  # nobody has the other end any more
+                    return
 
     def close(self) -> None:
         self._closing.set()

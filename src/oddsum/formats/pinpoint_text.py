@@ -16,7 +16,7 @@ _HALF = WIDTH // 2 - 2
 
 def write(found: Pinpointing, reveal: Reveal = "where") -> str:
     """The leads down to the level asked for, with how to ask for the next."""
-    right = f"{found.trials} trials in {found.seconds:.1f} s"
+    right = f"{counted(found.trials, 'trial')} in {found.seconds:.1f} s"
     lines = [heading(f"LEADS IN {found.program.upper()}", right)]
     if not found.leads:
         return "\n".join([*lines, "", *textwrap.wrap(nothing_found(found), WIDTH)]) + "\n"

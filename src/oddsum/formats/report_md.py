@@ -81,11 +81,11 @@ def _trace(table: Table, title: str = "Trace") -> Lines:
     for row in table.rows:
         if row.gap:
             blank = [""] * (len(head) - 2)
-            lines.append(table_row(["…", f"{row.gap} steps left out", *blank]))
+            lines.append(table_row(["…", f"{counted(row.gap, 'step')} left out", *blank]))
         cells = [str(row.step), str(row.line), *(code_cell(c) for c in row.cells)]
         lines.append(table_row([*cells, plain(row.happened), code_cell(row.output)]))
     left_out = f" {table.left_out}" if table.left_out else ""
-    lines += ["", f"{table.steps} steps.{left_out}", ""]
+    lines += ["", f"{counted(table.steps, 'step')}.{left_out}", ""]
     return [*lines, *_drawn(table.chart, f"chart of case {table.case.number}"), ""]
 
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 
 from oddsum.languages.outline import Loop
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.calls import Call
+from oddsum.trace.inside import seen_name
 from oddsum.trace.lineage import Origin, why_words
 from oddsum.trace.loops import ending_words
 from oddsum.trace.parts import Apart, Part
@@ -15,9 +17,10 @@ from oddsum.trace.rounds import Pass
 from oddsum.trace.words import change_words, condition_words, counted, place_words, short
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
-from oddsum.tui.writing import Cell, cell, clean
+from oddsum.tui.writing import Cell, Piece, cell, clean
 
 Rows = list[list[Cell]]
+_FILE = 16  # cells of a line with its file
 
 LINEAGE = (Column("step", 6, "right", ruled=False), Column("line", 5, "right"),
            Column("what", 44), Column("why", 46))  # fmt: skip
@@ -30,7 +33,21 @@ PARTS = (Column("", 3, "right", ruled=False), Column("part, as written", 40),
 STEPS = (Column("step", 6, "right", ruled=False), Column("line", 5, "right"), Column("what", 90))
 
 
-def lineage_rows(tree: Sequence[tuple[int, Origin]]) -> Rows:
+def with_files(story: Story, columns: Sequence[Column]) -> list[Column]:
+    """Columns with room for a file beside each line, where a program has more than one."""
+    many = len({s.file for s in story.statements}) > 1
+    return [replace(c, width=_FILE) if many and c.title == "line" else c for c in columns]
+
+
+def place(story: Story, number: int, line: int = 0) -> Cell:
+    """The line of a step, with its file where there is more than one; another line of it."""
+    statement = story.step(number).statement
+    many = len({s.file for s in story.statements}) > 1
+    text = str(line or statement.line)
+    return (Piece(f"{statement.file} ", "quiet"), Piece(text)) if many else cell(text)
+
+
+def lineage_rows(story: Story, tree: Sequence[tuple[int, Origin]]) -> Rows:
     """A row an origin, further in the further back it is."""
     rows: Rows = []
     for depth, one in tree:
@@ -39,7 +56,7 @@ def lineage_rows(tree: Sequence[tuple[int, Origin]]) -> Rows:
             what = "this step" if depth == 0 else "nothing new"
         ink = "straw" if one.kind in ("input", "constant") else "strong"
         rows.append([
-            cell(f"{one.step:,}", "quiet"), cell(str(one.line)),
+            cell(f"{one.step:,}", "quiet"), place(story, one.step, one.line),
             cell("  " * min(depth, 9) + clean(what), ink), cell(why_words(one, depth, 22), "quiet"),
         ])  # fmt: skip
     return rows
@@ -48,7 +65,7 @@ def lineage_rows(tree: Sequence[tuple[int, Origin]]) -> Rows:
 def loop_rows(story: Story, found: Sequence[tuple[Loop, Pass]]) -> Rows:
     """A row each time a loop was gone through."""
     return [
-        [cell(f"{p.enters:,}", "quiet"), cell(str(loop.line)),
+        [cell(f"{p.enters:,}", "quiet"), place(story, p.enters, loop.line),
          cell(f"{p.rounds:,}", "strong", True), cell(ending_words(story, p)),
          cell(clean(loop.header), "quiet")]
         for loop, p in found
@@ -101,17 +118,25 @@ def rounds(names: list[str], table: list[list[str]]) -> tuple[list[Column], Rows
     return columns, rows
 
 
-def step_words(step: Step) -> str:
-    """What happened in a step, in one line."""
-    told = [place_words(step), condition_words(step), *(change_words(c) for c in step.changes)]
+def step_words(step: Step, story: Story | None = None) -> str:
+    """What happened in a step, in one line; with its story, what exactly changed."""
+    told = [place_words(step), condition_words(step)]
+    if story is None:
+        told += [change_words(c) for c in step.changes]
+    else:
+        told += [f"{seen_name(c.column, c.variable)}{'' if c.place else ' '}{short(c.said)}"
+                 for c in story.table.inner(step.number)]  # fmt: skip
     if step.output:
         told.append(f"prints {short(repr(step.output), 30)}")
     return clean(", ".join(t for t in told if t))
 
 
-def step_rows(steps: Sequence[Step]) -> Rows:
+def step_rows(story: Story, steps: Sequence[Step]) -> Rows:
     """A row a step."""
-    return [[cell(f"{s.number:,}", "quiet"), cell(str(s.line)), cell(step_words(s))] for s in steps]
+    return [
+        [cell(f"{s.number:,}", "quiet"), place(story, s.number), cell(step_words(s, story))]
+        for s in steps
+    ]
 
 
 def two_columns(left: str, right: str) -> list[Column]:

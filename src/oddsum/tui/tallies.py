@@ -70,7 +70,7 @@ def check_tally(work: Workspace) -> list[Piece]:
 def _trace_tally(work: Workspace) -> str:
     traced = work.tracing.traced
     if work.tracing.busy:
-        return f"recording, {work.tracing.recorded:,} steps"
+        return f"recording, {counted(work.tracing.recorded, 'step')}"
     if traced is None:
         return "not opened"
     stale = "~ " if traced.stale else ""
@@ -85,7 +85,7 @@ def _pinpoint_tally(work: Workspace) -> str:
     if search.held_back:
         return "your guess first"
     if search.doing:
-        return f"{search.done:,} trials" if search.done else "looking"
+        return counted(search.done, "trial") if search.done else "looking"
     if search.stopped:
         return "stopped"
     count = len(search.leads)

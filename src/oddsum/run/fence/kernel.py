@@ -76,6 +76,13 @@ def call(name: str, *arguments: Any) -> int:
     return checked(libc().syscall(number(name), *arguments), name)
 
 
+def call_holding(name: str, *arguments: Any) -> int:
+    """The same for a call that forks, with the interpreter's lock held all through it: a child has
+    no other thread that could hand it over, and would wait for ever. Raises OSError.
+    """
+    return checked(ctypes.PyDLL(None, use_errno=True).syscall(number(name), *arguments), name)
+
+
 def checked(result: int, name: str) -> int:
     """The result of a call into the C library; raises OSError where it failed."""
     if result < 0:

@@ -33,7 +33,7 @@ def fork(files: bool, network: bool) -> int:
     """
     flags = _USER | _PROCESSES | _SHARED_MEMORY | _NAMES
     flags |= (0 if files else _MOUNTS) | (0 if network else _NETWORK)
-    return kernel.call("clone", ctypes.c_ulong(flags | _SIGCHLD), None, None, None, None)
+    return kernel.call_holding("clone", ctypes.c_ulong(flags | _SIGCHLD), None, None, None, None)
 
 
 def settle(user: int, group: int) -> None:

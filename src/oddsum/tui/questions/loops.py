@@ -25,8 +25,8 @@ def every_loop(asker: Asker, traced: Traced) -> None:
         return " ".join(told(traced.story, *found[row]).sentences) + " Enter shows its rounds."
 
     asker.walk_through(
-        "ROUNDS OF THE LOOPS", lists.LOOPS, lists.loop_rows(traced.story, found),
-        [p.enters for _, p in found],
+        "ROUNDS OF THE LOOPS", lists.with_files(traced.story, lists.LOOPS),
+        lists.loop_rows(traced.story, found), [p.enters for _, p in found],
         hint_of=words, then=lambda n: _rounds(asker, traced, *found[n]),
         start=here[-1] if here else 0,
     )  # fmt: skip

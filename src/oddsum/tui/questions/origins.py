@@ -26,7 +26,13 @@ def lineage(asker: Asker, traced: Traced) -> None:
     hint = (
         "Nearest first; further in is further back. It ends at what was typed in, or written there."
     )
-    asker.walk_through(title, lists.LINEAGE, lists.lineage_rows(tree), steps, hint)
+    asker.walk_through(
+        title,
+        lists.with_files(traced.story, lists.LINEAGE),
+        lists.lineage_rows(traced.story, tree),
+        steps,
+        hint,
+    )
 
 
 def influence(asker: Asker, traced: Traced) -> None:
@@ -43,4 +49,9 @@ def influence(asker: Asker, traced: Traced) -> None:
     found = asked.influenced(name, made) if made else []
     steps = [traced.story.step(n) for n in found]
     title = f"WHAT {column.name} WENT ON TO MATTER FOR"
-    asker.walk_through(title, lists.STEPS, lists.step_rows(steps), found)
+    asker.walk_through(
+        title,
+        lists.with_files(traced.story, lists.STEPS),
+        lists.step_rows(traced.story, steps),
+        found,
+    )

@@ -14,6 +14,7 @@ from oddsum.compare.numbers import off_by
 from oddsum.formats.check_text import brief
 from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult, Outcome
+from oddsum.trace.words import counted
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
@@ -182,7 +183,7 @@ class CheckScreen(Station):
         if source is None:
             return
         heading = self.query_one("#program-heading", Heading)
-        heading.title, heading.right = source.name.upper(), f"{len(source.lines)} lines"
+        heading.title, heading.right = source.name.upper(), counted(len(source.lines), "line")
         checking = self.workspace.checking
         fault, result = checking.fault, checking.results.get(checking.selected)
         marks, current = {}, 0

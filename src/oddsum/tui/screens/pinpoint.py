@@ -12,6 +12,7 @@ from textual.message import Message
 from textual.widget import Widget
 
 from oddsum.model.lead import Lead
+from oddsum.trace.words import counted
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
@@ -160,7 +161,7 @@ class PinpointScreen(Station):
         if work.fault is not None:
             return "The program cannot be run as it is. Check (1) says what is in the way."
         if search is not None and search.doing:
-            count = f" ({search.done:,} trials so far)" if search.done else ""
+            count = f" ({counted(search.done, 'trial')} so far)" if search.done else ""
             return (
                 f"Working: {search.doing}{count}. Your own file is not touched. Which line do you "
                 "suspect meanwhile? G takes your guess."
@@ -277,10 +278,10 @@ def _counts(search: Search | None) -> str:
     if search is None:
         return ""
     if search.doing:
-        return f"{search.done:,} trials so far" if search.done else search.doing
+        return f"{counted(search.done, 'trial')} so far" if search.done else search.doing
     if search.found is not None:
         stale = "~ " if search.stale else ""
-        return f"{stale}{search.found.trials} trials in {search.found.seconds:.1f} s"
+        return f"{stale}{counted(search.found.trials, 'trial')} in {search.found.seconds:.1f} s"
     return ""
 
 

@@ -143,7 +143,7 @@ def tried_lines(search: Search | None, width: int) -> Lines:
         done = round(search.done / max(1, search.total) * 30)
         bar = [Piece(own("▰" * done), "blue"), Piece(own("▱" * (30 - done)), "quiet")]
         return [
-            [Piece(f"{search.done:,} trials so far   ", "ink"), *bar],
+            [Piece(f"{counted(search.done, 'trial')} so far   ", "ink"), *bar],
             [Piece(search.doing, "quiet")],
         ]
     nothing = found.trials - found.settled_all - found.settled_some

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import RuledTable
 from oddsum.tui.widgets.trace_columns import (
@@ -81,7 +82,7 @@ class TraceTable(RuledTable):
         count = len(every) - len(hidden)
         if len(self.titles) < count:
             told.append(f"{len(self.titles)} of {count} columns, Shift+→ shows others")
-        return own(" · ".join(told) or f"{traced.story.last:,} steps")
+        return own(" · ".join(told) or counted(traced.story.last, "step"))
 
 
 def _unveiled(traced: Traced, places: Sequence[int] | None) -> Sequence[int] | None:
