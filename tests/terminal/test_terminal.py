@@ -191,7 +191,7 @@ def test_a_case_is_recorded_in_a_real_terminal_and_kept(terminal, tmp_path):
     terminal.keys("1", "8", "BSpace", "3", "Enter")
     text = terminal.until("It ended by itself")
     assert "Cars? 13" in text and "Lanes: 4" in text
-    terminal.keys("Tab", "Enter")
+    terminal.keys("Enter")
     terminal.until("THE CASE YOU RECORDED")
     terminal.keys("thirteen", "C-s")
     terminal.until("1 agrees")

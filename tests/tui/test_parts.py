@@ -57,8 +57,9 @@ def test_a_letter_means_the_same_at_every_station():
             if re.fullmatch(r"[A-Z]", action.label):
                 meanings.setdefault(action.label, set()).add(action.words)
     several = {label for label, words in meanings.items() if len(words) > 1}
-    # In Trace itself, T records the case anew; A adds what a station keeps: a case, a claim.
-    assert several <= {"T", "A"}
+    # In Trace itself, T records the case anew; A adds what a station keeps: a case, a claim; O is
+    # odd: only the odd cases, to the odd step.
+    assert several <= {"T", "A", "O"}
 
 
 def test_keys_of_other_trades_are_not_used_in_trace():

@@ -29,7 +29,7 @@ ENDING_WORDS: dict[Ending, str] = {
     "lost": "its end is among the steps that were not kept",
 }
 
-_NO_END = ("cut", "waiting", "lost")  # how it was left, where it did not come to an end
+_NO_END = ("cut", "lost")  # how it was left, where it did not come to an end
 
 ENDED: dict[Ending, str] = {  # the same in the one word that scripts read
     "condition": "false",

@@ -79,9 +79,8 @@ WORDS: dict[str, dict[str, str]] = {
         "condition": "A question with the answer True or False, as after if and while.",
         "round": "One pass through the body of a loop.",
         "depth": "How many calls are under way, one inside the other. 0 is the main part.",
-        "the run": "The whole run as one line, from left to right in time: rounds of the loop "
-        "around you, the depth of calls, and marks. A click goes there.",
-        "rounds": "In the run: a tick where each round of the loop around you begins.",
+        "the run": "The whole run as one line, from left to right in time: a tick for each round "
+        "of the loop around you, the depth of calls, and marks. A click goes there.",
         "marks": "In the run: where you are, lines that are held, where it goes odd.",
         "kiosk.takings": "An attribute that changes: the part named takings of what the name "
         "kiosk holds.",

@@ -189,9 +189,11 @@ class CaseCard(Dialog[Case | None]):
         return words
 
     def on_mount(self) -> None:
-        """Begin where there is most to say: with what goes in."""
+        """Begin with what goes in; where that is there already, with the name that is not."""
         self._fit()
-        self._first().focus()
+        now = self.written
+        unnamed = bool(now.stdin or now.call) and not now.name
+        (self.query_one("#name", Input) if unnamed else self._first()).focus()
 
     def on_resize(self) -> None:
         """The texts get what room there is."""

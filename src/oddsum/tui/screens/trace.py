@@ -168,6 +168,10 @@ class TraceScreen(Station):
     def _show_table(self, traced: Traced) -> None:
         table, view = self.query_one(TraceTable), self.workspace.tracing.view
         table.show_step(traced, view)
+        self._tell_columns(traced)
+
+    def _tell_columns(self, traced: Traced) -> None:
+        table, view = self.query_one(TraceTable), self.workspace.tracing.view
         self.workspace.walking.in_sight = table.titles
         words = table.words(traced, view)
         if self.has_class("-narrow"):
@@ -235,6 +239,13 @@ class TraceScreen(Station):
         step = traced.story.step(traced.step)
         events = [e for e in step.events if e in ("call", "back")]
         return events[0] if events else "condition" if step.condition is not None else "step"
+
+    @on(TraceTable.Resized)
+    def tell_columns(self) -> None:
+        """Other columns are in sight."""
+        traced = self.traced
+        if traced is not None:
+            self._tell_columns(traced)
 
     @on(RuledTable.Moved)
     def to_row(self, message: RuledTable.Moved) -> None:

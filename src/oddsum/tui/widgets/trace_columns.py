@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from oddsum.model.column import is_watched
 from oddsum.trace.ask import Story
 from oddsum.trace.inside import Inner, brief
 from oddsum.tui.glyphs import own
@@ -86,7 +87,8 @@ def columns_in_sight(
     """The columns for a step, as few of them new as can be."""
     every = [t for t in story.table.order() if t not in hidden]
     inked = [c.column for c in story.table.inner(number)]
-    must = [t for t in dict.fromkeys([*pinned, in_hand, *inked]) if t in every]
+    watched = [t for t in every if is_watched(t)]  # asked for by hand
+    must = [t for t in dict.fromkeys([*pinned, *watched, in_hand, *inked]) if t in every]
     kept = set(before.titles) <= set(every) and before.width == room.width
     kept = kept and [*before.titles[: len(pinned)]] == [*pinned]
     near = abs(story.place(number) - before.step) <= _NEAR

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from textual.message import Message
+
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import RuledTable
@@ -31,6 +33,16 @@ class TraceTable(RuledTable):
         super().__init__(id=id)
         self._shown: Traced | None = None  # what the columns in sight belong to
         self._in_sight = InSight()
+        self._view: View | None = None
+
+    class Resized(Message):
+        """It has another width, and other columns in sight."""
+
+    def on_resize(self) -> None:
+        """Share the width there is now; while nothing was shown it had none."""
+        if self._shown is not None and self._view is not None:
+            self.show_step(self._shown, self._view)
+            self.post_message(self.Resized())
 
     @property
     def titles(self) -> tuple[str, ...]:
@@ -44,7 +56,7 @@ class TraceTable(RuledTable):
 
     def show_step(self, traced: Traced, view: View) -> None:
         """Bring the step in hand and the columns that matter around it into sight."""
-        story, room = traced.story, self._room(traced)
+        story, room, self._view = traced.story, self._room(traced), view
         if self._shown is not traced:
             self._shown, self._in_sight = traced, InSight()
         self._in_sight = columns_in_sight(
