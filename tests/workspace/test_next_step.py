@@ -118,6 +118,7 @@ LINES = [  # the work, the station, what the line says
     (given(DIFFERS, traced=traced(at(2))), "trace", "Why was this True? X shows why"),
     (given(DIFFERS, traced=traced(at(2, 2))), "trace", "Why was this False? X shows why"),
     (given(DIFFERS, traced=traced(at(8))), "trace", "is this value what you expect? If not, F"),
+    (given(DIFFERS, traced=traced(at(9))), "trace", "fare is called here. → goes into it"),
     (given(DIFFERS, traced=traced(at(3))), "trace", "did it give what you expect? ( lists every"),
     (given(DIFFERS, traced=traced(at(10))), "trace", "here it goes odd: expected 12. F shows"),
     (given(DIFFERS, traced=traced(at(3), stale=True)), "trace", "T records it anew"),

@@ -18,13 +18,14 @@ from oddsum.workspace.workspace import Workspace
 _WONDERING: dict[About, str] = {
     "value": "is this value what you expect? If not,",
     "call": "did it give what you expect?",
+    "loop": "does this loop go round as often as it should?",
 }
 # What a question is asked with, and what it tells of the thing in hand.
 _ASK: dict[About, str] = {
     "condition": "X shows why.",
     "value": "F shows where it comes from.",
     "call": "( lists every call and what it gave.",
-    "loop": "* tells how often it goes round.",
+    "loop": "* tells how often it does.",
 }
 
 
@@ -148,6 +149,10 @@ def _about_the_step(work: Workspace, traced: Traced) -> str:
     if step == traced.story.last:
         return "the last step. Which value was the first you did not expect?" + (
             " O goes to where it is odd." if moments else "")  # fmt: skip
+    calls = traced.story.into(step)
+    if calls is not None:
+        name = traced.story.step(calls).function
+        return f"{name} is called here. → goes into it, Shift+↓ goes past it."
     for question in fitting_questions(work):
         if question.about in _ASK:
             return f"{_WONDERING.get(question.about, question.words)} {_ASK[question.about]}"

@@ -156,11 +156,11 @@ def tried_lines(search: Search | None, width: int) -> Lines:
     lines: Lines = []
     for words, count in rows:
         marks = own("▰") * max(count > 0, round(count / max(1, found.trials) * (width - 46)))
-        lines.append([Piece(f"{words:<34}"), Piece(f"{count:>5}   ", "strong", True),
+        lines.append([Piece(f"{words:<34}"), Piece(f"{count:>6,}   ", "strong", True),
                       Piece(marks, "quiet")])  # fmt: skip
     lines.append([Piece("═" * width, "rule")])
     lines.append([Piece(f"{'small changes, each on a copy':<34}", "quiet"),
-                  Piece(f"{found.trials:>5}", "strong", True)])  # fmt: skip
+                  Piece(f"{found.trials:>6,}", "strong", True)])  # fmt: skip
     if not found.complete:
         lines += wrapped("Time was over before all were tried.", width, "quiet")
     for remark in found.remarks:

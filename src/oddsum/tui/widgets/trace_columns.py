@@ -163,7 +163,14 @@ def _measured(story: Story, title: str) -> int:
         for c in story.table.inner(story.number(place))
         if c.column == title
     ]
-    return min(_MOST, max([_LEAST, len(story.table.by_title[title].name), *texts]))
+    return min(_MOST, max([_LEAST, len(_name_of(story, title)), *texts]))
+
+
+def _name_of(story: Story, title: str) -> str:
+    """What stands over a column, at its longest: with its function, where another is named so."""
+    mine = story.table.by_title[title].name
+    alike = [c for c in story.table.by_title.values() if c.name == mine]
+    return mine if len(alike) == 1 else title
 
 
 def trace_columns(story: Story, now: InSight, room: Room, in_hand: str = "") -> list[Column]:
@@ -200,9 +207,9 @@ def titles_of(story: Story, titles: Sequence[str]) -> dict[str, str]:
     A variable that is named as one of the table's own columns stands with its function, or a dot.
     """
     short = [story.table.by_title[t].name for t in titles]
-    taken = [*short, "step", "line", "what happened", "output"]
+    own_names = ("step", "line", "what happened", "output")
     return {
-        t: s if taken.count(s) == 1 else (t if t != s else f".{t}")
+        t: f".{s}" if s in own_names else s if short.count(s) == 1 else t
         for t, s in zip(titles, short, strict=True)
     }
 
