@@ -175,7 +175,7 @@ class TraceScreen(Station):
         self.workspace.walking.in_sight = table.titles
         words = table.words(traced, view)
         if self.has_class("-narrow"):
-            words += own(" · Ctrl+O: values, printed")
+            words = own(f"{words.replace(' shows others', '')} · Ctrl+O values, printed")
         self.query_one("#table-heading", Heading).right = words
 
     def _show_values(self, traced: Traced) -> None:
