@@ -253,7 +253,7 @@ async def main() -> None:
         WIDE,
         "lamp",
         [
-            ("rounds", ["t", *["down"] * 8, "asterisk"]),
+            ("asked", ["t", *["down"] * 8, "j"]),
         ],
     )
     await pictures(copy_demo("lighthouse"), WIDE, "lamp", [("drawing", [])])

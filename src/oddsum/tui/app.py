@@ -94,6 +94,13 @@ class OddSumApp(App[None]):
         for station in _STATIONS:
             self.add_mode(station, partial(_screen_of, station, self.workspace))
 
+    def draw_for_this_terminal(self) -> None:
+        """Sixteen colours by their meaning, or ASCII, where the terminal has no more."""
+        if self.console.color_system == "standard":
+            self._filters.append(self._sixteen)
+        if this_terminal_shows_ascii_only():
+            self.draw_in_ascii()
+
     def draw_in_ascii(self) -> None:
         """For a terminal that shows no more than that."""
         use_plain_marks(True)
@@ -108,8 +115,6 @@ class OddSumApp(App[None]):
         guard_messages(lambda pump: getattr(pump.app, "going_on", None))
         if self.hangup is not None:
             self.hangup.begin()
-        if self.console.color_system == "standard":
-            self._filters.append(self._sixteen)
         self.switch_mode("check")
         self.call_after_refresh(self.begin)
 
@@ -257,8 +262,7 @@ def run_app(
     """Open the application and stay until the user leaves, or the terminal has gone."""
     app = OddSumApp(program, plan_file, python, first_walk)
     app.hangup = Hangup(app.leave_from_outside)
-    if this_terminal_shows_ascii_only():
-        app.draw_in_ascii()
+    app.draw_for_this_terminal()
     app.run()
     if app.ended_by is not None:
         raise app.ended_by

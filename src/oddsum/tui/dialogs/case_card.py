@@ -202,7 +202,7 @@ class CaseCard(Dialog[Case | None]):
     def _fit(self) -> None:
         rows = min(max(self.app.size.height - _OTHERS, _TEXT), _MOST_TEXT)
         for area in self.query(TextArea):
-            area.styles.height = rows
+            area.styles.height, area.cursor_blink = rows, False
 
     def _first(self) -> Input | TextArea:
         return self.query_one("#call", Input) if self.calls else self.query_one("#stdin", TextArea)

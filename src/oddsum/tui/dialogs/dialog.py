@@ -7,7 +7,7 @@ from typing import TypeVar
 from textual import events
 from textual.content import Content
 from textual.screen import ModalScreen
-from textual.widgets import Button
+from textual.widgets import Button, Input, TextArea
 
 from oddsum.workspace.interface import Part
 
@@ -37,8 +37,12 @@ class Dialog(ModalScreen[Answer]):
     # -- rows of buttons ---------------------------------------------------------------------
 
     def on_mount(self) -> None:
-        """Underline the letters of the buttons."""
+        """Underline the letters of the buttons; nothing blinks."""
         self.letter_buttons()
+        for line in self.query(Input):
+            line.cursor_blink = False
+        for text in self.query(TextArea):
+            text.cursor_blink = False
 
     def letter_buttons(self) -> None:
         """Underline in each button the letter that presses it."""
