@@ -154,6 +154,18 @@ def test_pinpoint_reveals_no_deeper_than_asked(oddsum):
     assert "if age < 16:" in oddsum("pinpoint", path, "--reveal", "how", *python())[1]
 
 
+def test_pinpoint_waits_for_a_guess_where_the_author_wishes_it(oddsum, demo):
+    path = demo / "fares.py"
+    plan = path.with_suffix(".cases.toml")
+    plan.write_text("guess_first = true\n" + plan.read_text())
+    status, out, err = oddsum("pinpoint", path, *python())
+    assert status == 2 and not out and "which line do you suspect" in err and "--guess 10" in err
+    status, out, _ = oddsum("pinpoint", path, "--guess", "10", *python())
+    assert status == 1 and out.startswith("Line 10 is the strongest lead.") and "LEADS IN" in out
+    assert oddsum("pinpoint", path, "--guess", "0", *python())[1].startswith("── LEADS IN")
+    assert oddsum("pinpoint", path, "--format", "json", *python())[0] == 1
+
+
 def test_pinpoint_as_json_has_the_keys_of_the_contract(oddsum):
     path = FERRY / "fares.py"
     _, out, _ = oddsum("pinpoint", path, "--format", "json", *python())

@@ -29,7 +29,7 @@ from oddsum.cli_common import (
 )
 from oddsum.formats.table import choices
 from oddsum.model.case import LEVELS
-from oddsum.model.errors import OddSumError, Status
+from oddsum.model.errors import OddSumError, PlanError, Status
 
 if TYPE_CHECKING:
     from click.shell_completion import CompletionItem
@@ -283,6 +283,7 @@ _more_commands()
 @PLAN
 @click.option("--reveal", type=click.Choice(LEVELS), help="How far to uncover.")
 @click.option("--budget", type=click.FloatRange(min=0.1), help="Seconds the search may take.")
+@click.option("--guess", type=click.IntRange(min=0), help="The line you suspect; 0 for none.")
 @click.option("--format", "how", type=click.Choice(choices("pinpoint")), default="text")
 @common
 def pinpoint(
@@ -290,6 +291,7 @@ def pinpoint(
     plan_file: Path | None,
     reveal: str | None,
     budget: float | None,
+    guess: int | None,
     how: str,
     out: Path | None,
     python: str | None,
@@ -297,12 +299,19 @@ def pinpoint(
 ) -> None:
     """Name the place at fault, and uncover no more than you ask for."""
     from oddsum.formats.table import write
+    from oddsum.pinpoint.guess import guess_words
     from oddsum.pinpoint.search import DEFAULT_BUDGET, pinpoint
 
     depth = reveal or ("how" if how == "json" else "where")
     try:
         plan, interpreter = ready(program, plan_file, python)
         refuse_other_languages(plan, "pinpoint")
+        if plan.guess_first and guess is None and how == "text":
+            raise PlanError(
+                "The author of this plan asks for your own guess first: which line do you suspect?",
+                hint="Name it with --guess, as in `--guess 10`; `--guess 0`: no line looks odd to "
+                "you.",
+            )
         depth = min(depth, plan.reveal or "how", key=("where", "what", "how").index)
         found = pinpoint(
             plan,
@@ -311,7 +320,10 @@ def pinpoint(
             on_progress=_progress(),
             claims=_claims(plan),
         )
-        answer(write("pinpoint", how, found, depth), how, out, force)
+        told = write("pinpoint", how, found, depth)
+        if guess and how == "text":
+            told = f"{guess_words(found, program.name, guess)}\n\n{told}"
+        answer(told, how, out, force)
     except OddSumError as error:
         sys.exit(tell(error, how))
     sys.exit(Status.ODD if found.odd else Status.FINE)

@@ -12,6 +12,8 @@ from conftest import FERRY
 from oddsum.plan.answers import read_answers
 from oddsum.record.revealed import recall, remember
 from oddsum.record.versions import version_of
+from oddsum.settings.user import change_setting
+from oddsum.tui.dialogs.ask import Ask
 from oddsum.tui.dialogs.judge import Judge
 
 pytestmark = pytest.mark.usefixtures("searched_once")
@@ -159,3 +161,39 @@ async def test_a_setting_that_uncovers_more_is_not_covered_by_what_was_uncovered
         search = pilot.app.workspace.pinpointing.search
         await until(pilot, lambda: bool(search.revealed))
         assert search.level(search.leads[0]) == 2
+
+
+@pytest.mark.parametrize("by", ["plan", "setting"])
+async def test_leads_are_held_back_until_a_guess_is_given(demo, by):
+    path = demo / "fares.py"
+    plan = path.with_suffix(".cases.toml")
+    if by == "plan":
+        plan.write_text("guess_first = true\n" + plan.read_text())
+    else:
+        change_setting("guess_first", True)
+    async with opened(path) as pilot:
+        work = pilot.app.workspace
+        await pilot.press("3")
+        await until(pilot, lambda: "First your own guess" in screen(pilot))
+        await until(pilot, lambda: work.pinpointing.search.found is not None)
+        await pilot.press("enter", "down")  # nothing of a lead can be had
+        told = screen(pilot)
+        assert "line 10" not in told and "▪" not in told and "G takes your guess" in told
+        assert work.pinpointing.lead_in_hand() is None and not work.pinpointing.search.revealed
+        await pilot.press("g")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await pilot.press("8", "enter")
+        await until(pilot, lambda: "YOUR GUESS" in screen(pilot))
+        assert "line 10" in screen(pilot) and "Do you see it?" in screen(pilot)
+
+
+async def test_no_guess_is_an_answer_too(demo):
+    change_setting("guess_first", True)
+    async with opened(demo / "fares.py") as pilot:
+        await pilot.press("3")
+        await until(pilot, lambda: "First your own guess" in screen(pilot))
+        await pilot.press("g")
+        await until(pilot, lambda: isinstance(pilot.app.screen, Ask))
+        await pilot.press("enter")
+        await until(pilot, lambda: "line 10" in screen(pilot))
+        assert "YOUR GUESS" not in screen(pilot)

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
+from rich.cells import cell_len, chop_cells
+
+from oddsum.compare.align import parts
 from oddsum.model.case import LEVELS
 from oddsum.model.lead import Evidence, Lead, Pinpointing
 from oddsum.pinpoint.guess import guess_words
@@ -9,7 +14,7 @@ from oddsum.pinpoint.words import kind_explained, kind_title, verdict
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import titled, wrapped
-from oddsum.tui.writing import Piece, fitted
+from oddsum.tui.writing import Piece, clean, fitted
 from oddsum.workspace.pinpointing import Search
 
 Lines = list[list[Piece]]
@@ -65,7 +70,7 @@ def uncovered_lines(lead: Lead, level: int, most: int, width: int) -> Lines:
     if level >= 2:
         lines += [[], *wrapped(lead.how, width)]
         if lead.mend is not None:
-            lines += [[], *_mend(lead)]
+            lines += [[], *_mend(lead, width)]
     return [*lines, []]
 
 
@@ -88,14 +93,38 @@ def _levels(level: int, most: int) -> list[Piece]:
     return pieces
 
 
-def _mend(lead: Lead) -> Lines:
+def _mend(lead: Lead, width: int) -> Lines:
+    """Each line as it is and as it would be, with the part that differs in bold; none is cut."""
     lines: Lines = []
     for edit in lead.mend.edits if lead.mend else ():
-        for n, text in enumerate(edit.before):
-            lines.append([Piece(f"  {edit.line + n:>4}  now    ", "quiet"), Piece(text, "quiet")])
-        for n, text in enumerate(edit.after):
-            lines.append([Piece(f"  {edit.line + n:>4}  then   ", "quiet"),
-                          Piece(text, "strong", True)])  # fmt: skip
+        paired = len(edit.before) == len(edit.after)
+        others = edit.after if paired else ("",) * len(edit.before)
+        for n, (old, new) in enumerate(zip(edit.before, others, strict=True)):
+            told = [Piece(a, "quiet" if same or not paired else "ink", not same and paired)
+                    for same, a, _ in parts(old, new)]  # fmt: skip
+            lines += _beside(f"  {edit.line + n:>4}  now    ", told, width)
+        olds = edit.before if paired else ("",) * len(edit.after)
+        for n, (old, new) in enumerate(zip(olds, edit.after, strict=True)):
+            told = [
+                Piece(b, "ink" if same else "strong", not same) for same, _, b in parts(old, new)
+            ]
+            lines += _beside(f"  {edit.line + n:>4}  then   ", told, width)
+    return lines
+
+
+def _beside(start: str, pieces: list[Piece], width: int) -> Lines:
+    """Pieces behind a start, over as many lines as they need."""
+    lines: Lines = [[Piece(start, "quiet")]]
+    room = left = max(16, width - len(start))
+    for piece in pieces:
+        text = clean(piece.text)
+        while text:
+            taken = chop_cells(text, left)[0] if left else ""
+            lines[-1].append(replace(piece, text=taken))
+            text, left = text[len(taken) :], left - cell_len(taken)
+            if text:
+                lines.append([Piece(" " * len(start))])
+                left = room
     return lines
 
 
