@@ -348,3 +348,22 @@ async def test_leaving_with_work_under_way_is_quick(tmp_path):
         await until(pilot, lambda: pilot.app.workspace.checking.busy)
         await pilot.press("ctrl+q")
     assert asyncio.get_running_loop().time() - started < 10
+
+
+async def test_all_of_a_case_can_be_read_in_a_small_window(demo):
+    async with opened(demo / "fares.py", NARROW) as pilot:
+        await until(pilot, lambda: "boundary · Space: more" in screen(pilot))
+        assert "HOW IT RAN" not in screen(pilot)
+        for _ in range(4):
+            await pilot.press("space")
+            if "HOW IT RAN" in screen(pilot):
+                break
+        assert "HOW IT RAN" in screen(pilot)
+        await pilot.press("down")
+        await until(pilot, lambda: "CASE 7" in screen(pilot))
+        assert "typed in" in screen(pilot)  # another case begins at its beginning
+        await pilot.press("space")
+        before = screen(pilot)
+        pilot.app.workspace.checking.check_this()  # a result that comes moves nothing
+        await until(pilot, lambda: not pilot.app.workspace.checking.busy)
+        assert screen(pilot).split("\n")[13:20] == before.split("\n")[13:20]

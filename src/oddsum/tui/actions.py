@@ -386,6 +386,7 @@ PINPOINT = (
     Action("g", "G", "guess", "Name the line you suspect; see what speaks for it.", "guess"),
     Action("m", "M", "mend", "Change the program there; what is uncovered is taken over.",
            "mend"),
+    Action("space", "Space", "more of the lead", "The rest of what is told of it.", "more", False),
     Action("q", "Q", "questions", "Say of values whether they are right, and be led.", "judge"),
     Action("r", "R", "check again", "Run the plan again, then look again.", "check"),
 )  # fmt: skip

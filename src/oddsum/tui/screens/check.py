@@ -19,7 +19,7 @@ from oddsum.tui.actions import bindings_of
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.plan_dialogs import PlanDialogs
-from oddsum.tui.screens.station import Station
+from oddsum.tui.screens.station import Station, scroll_on
 from oddsum.tui.widgets.case_detail import case_detail, odd_list
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.fault import fault_lines
@@ -229,11 +229,7 @@ class CheckScreen(Station):
 
     def action_more(self) -> None:
         """The rest of the case in hand; from its end back to its beginning."""
-        scroll = self.query_one("#case-scroll", VerticalScroll)
-        if scroll.scroll_y >= scroll.max_scroll_y:
-            scroll.scroll_to(y=0, animate=False)
-        else:
-            scroll.scroll_relative(y=max(1, scroll.size.height - 2), animate=False)
+        scroll_on(self.query_one("#case-scroll", VerticalScroll))
 
     @on(RuledTable.Moved)
     def choose(self, message: RuledTable.Moved) -> None:

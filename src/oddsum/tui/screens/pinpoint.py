@@ -17,7 +17,7 @@ from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.glyphs import own
-from oddsum.tui.screens.station import Station
+from oddsum.tui.screens.station import Station, scroll_on
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
@@ -184,7 +184,7 @@ class PinpointScreen(Station):
             prose.write(_how_it_works)
             return
         heading.title = f"{lead.letter}, UNCOVERED AS FAR AS YOU LIKE"
-        heading.right = ""
+        heading.right = "Space: more" if self.has_class("-narrow") else ""
         level, most = search.level(lead), self.workspace.checking.most_revealed()
 
         odd, file = self.workspace.checking.odd(), self.workspace.files.program.name
@@ -227,6 +227,10 @@ class PinpointScreen(Station):
             self.query_one("#lead-scroll", VerticalScroll).scroll_to(y=0, animate=False)
             wanted = search.cursor + message.by if message.to is None else message.to
             self.workspace.pinpointing.choose(wanted)
+
+    def action_more(self) -> None:
+        """The rest of what is told of the lead in hand."""
+        scroll_on(self.query_one("#lead-scroll", VerticalScroll))
 
     def action_uncover(self) -> None:
         """Uncover one level more of the lead in hand."""

@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from textual import events, on
 from textual.app import ComposeResult
+from textual.containers import VerticalScroll
 from textual.content import Content
 from textual.screen import Screen
 from textual.widget import Widget
@@ -227,6 +228,14 @@ class Station(Screen[None]):
 def _line_of_screen(screen: Screen[None], y: int) -> str:
     strips = screen._compositor.render_strips()
     return "".join(s.text for s in strips[y]) if 0 <= y < len(strips) else ""
+
+
+def scroll_on(scroll: VerticalScroll) -> None:
+    """A page further on in a panel; from its end back to its beginning."""
+    if scroll.scroll_y >= scroll.max_scroll_y:
+        scroll.scroll_to(y=0, animate=False)
+    else:
+        scroll.scroll_relative(y=max(1, scroll.size.height - 2), animate=False)
 
 
 def word_at(line: str, x: int) -> str:
