@@ -93,3 +93,16 @@ def test_calls_tell_arguments_results_and_who_called(tmp_path):
     assert [c.depth for c in found] == [1, 2, 3, 1]
     assert found[1].parent == found[0].frame and found[3].parent == 0
     assert calls(story, "fail")[0].ends is None
+
+
+def test_a_parameter_comes_from_its_own_argument_and_not_from_constants_beside_it(tmp_path):
+    text = 'def at(line, boats, far=2):\n    return boats.index(line) + far\nl = input()\nat(l, ["Ivy", "Elm"], far=7)\n'
+    story, lineage = of(tmp_path, text, "Elm\n")
+    (called,) = [s for s in story.steps if "call" in s.events]
+
+    def written(name: str) -> set[str]:
+        found = lineage.of_variable(f"at.{name}", called.number)
+        return {t for o in found if o.kind == "constant" for t in o.constants}
+
+    assert written("line") == set() and written("boats") == {"'Ivy'", "'Elm'"}
+    assert written("far") == {"7"}

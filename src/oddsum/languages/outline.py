@@ -5,7 +5,7 @@ Lines count from 1. Expressions are texts of the program's own language.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
 Number = int | float
@@ -146,13 +146,23 @@ Several = tuple[Read, ...]
 @dataclass(frozen=True)
 class Passed:
     """A call as it is written: what is read for what it is called on (None for nothing), for each
-    argument by place, and for each by name. ``unsure``: some stand for several."""
+    argument by place, and for each by name. ``unsure``: some stand for several. ``written`` are the
+    constants in each argument by place, ``written_names`` in each by name."""
 
     name: str
     on: Several | None
     places: tuple[Several, ...]
     names: dict[str, Several]
     unsure: bool = False
+    written: tuple[tuple[str, ...], ...] = ()
+    written_names: dict[str, tuple[str, ...]] = field(default_factory=dict)
+
+    def constants_for(self, function: Function, parameter: str) -> tuple[str, ...]:
+        """The constants that a parameter's argument is written with."""
+        mine = Passed(self.name, self.on and (), _as_reads(self.written),
+                      {k: _as_reads((v,))[0] for k, v in self.written_names.items()},
+                      self.unsure)  # fmt: skip
+        return tuple(r.name for r in mine.went_in(function, parameter) or ())
 
     def went_in(self, function: Function, parameter: str) -> Several | None:
         """What is read for a parameter of a function; None where nothing is: it has its default."""
@@ -171,6 +181,10 @@ class Passed:
         if 0 <= at < len(self.places):
             return everything if self.unsure else self.places[at]
         return everything if self.unsure else None
+
+
+def _as_reads(texts: tuple[tuple[str, ...], ...]) -> tuple[Several, ...]:
+    return tuple(tuple(Read(text) for text in mine) for mine in texts)
 
 
 @dataclass(frozen=True)

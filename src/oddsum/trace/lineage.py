@@ -48,7 +48,7 @@ class Origin:
 class _Want(NamedTuple):
     """One thing to be followed: at a step, a column (blank for the step itself), or one part of it.
 
-    ``ends``: it is told, and not followed further.
+    ``ends``: it is told, and not followed further; ``written`` are the constants it is then.
     """
 
     step: int
@@ -56,6 +56,7 @@ class _Want(NamedTuple):
     why: Why
     part: Part | None = None
     ends: bool = False
+    written: tuple[str, ...] = ()
 
 
 class Lineage:
@@ -112,7 +113,7 @@ class Lineage:
     def _origin(self, want: _Want, parent: int) -> Origin:
         step = self.story.step(want.step)
         facts = self._facts(step)
-        constants = facts.constants if facts is not None else ()
+        constants = want.written or (facts.constants if facts is not None else ())
         value, kind = self._told(step, want.column)
         name = short_name(want.column)
         if want.part is not None and want.part.attribute and kind in ("value", "input"):
@@ -201,29 +202,35 @@ class Lineage:
         if before is None or facts is None:
             return
         caller, name = self.story.step(before), short_name(want.column)
-        reads, default = self._went_in(facts, step, name)
+        reads, default, written = self._went_in(facts, step, name)
         for read in reads:
             yield from self._made(read, caller, caller.number, "came in as", want.part)
-        if facts.constants and name:
-            yield _Want(before, want.column, "came in as", ends=True)
+        if written and name:
+            yield _Want(before, want.column, "came in as", ends=True, written=written)
         if default:
             yield _Want(default, want.column, "came in as", ends=True)
         for header in self._deciding(caller, facts):
             yield _Want(header, "", "decided by")
 
-    def _went_in(self, caller: Reads, step: Step, name: str) -> tuple[Several, int | None]:
-        """What is read for a parameter, and the step of the definition where it has its default."""
+    def _went_in(
+        self, caller: Reads, step: Step, name: str
+    ) -> tuple[Several, int | None, tuple[str, ...]]:
+        """What is read for a parameter, the step of the definition where it has its default, and
+        the constants that its argument is written with."""
         defined = self._facts(step)
         function = defined.defines if defined is not None else None
         calls = [c for c in caller.called if function is not None and c.name in function.called]
         if not name or defined is None or function is None or not calls:
-            return caller.all_reads, None  # called by what is no call to look at, as a + or a sort
+            # Called by what is no call to look at, as a + or a sort.
+            return caller.all_reads, None, caller.constants
+        written = dict.fromkeys(t for c in calls for t in c.constants_for(function, name))
         found = [c.went_in(function, name) for c in calls]
         default = None
         if None in found:
             place = {(step.statement.file, line) for line in (function.line, defined.line)}
             default = self.story.last_at(place, step.number)
-        return tuple(dict.fromkeys(r for reads in found if reads for r in reads)), default
+        reads = tuple(dict.fromkeys(r for mine in found if mine for r in mine))
+        return reads, default, tuple(written)
 
     def _results(self, step: Step) -> list[int]:
         """The steps at which the calls that this statement made gave their results."""

@@ -77,14 +77,19 @@ def _of(
         defines=defines,
         leaves=isinstance(node, _LEAVING),
         binds=frozenset(n.id for t, _ in _pairs(node) for n in _named(t)),
-        constants=tuple(
-            dict.fromkeys(
-                repr(n.value)
-                for e in expressions
-                for n in ast.walk(e)
-                if isinstance(n, ast.Constant) and n.value is not None
-            )
-        ),
+        constants=_constants(expressions),
+    )
+
+
+def _constants(expressions: list[ast.expr]) -> tuple[str, ...]:
+    """What is written in some expressions as it is, each once."""
+    return tuple(
+        dict.fromkeys(
+            repr(n.value)
+            for e in expressions
+            for n in ast.walk(e)
+            if isinstance(n, ast.Constant) and n.value is not None
+        )
     )
 
 
@@ -261,4 +266,6 @@ def _called(expressions: list[ast.expr]) -> Iterator[Passed]:
                     tuple(tuple(_read(a)) for a in node.args),
                     {k.arg or "**": tuple(_read(k.value)) for k in node.keywords},
                     spread or any(k.arg is None for k in node.keywords),
+                    tuple(_constants([a]) for a in node.args),
+                    {k.arg or "**": _constants([k.value]) for k in node.keywords},
                 )
