@@ -7,6 +7,10 @@ import math
 from oddsum.compare.rules import NUMBER, tidy_lines
 
 Number = int | float
+_PARTS = {
+    2: "half", 3: "a third", 4: "a quarter", 5: "a fifth", 6: "a sixth", 7: "a seventh",
+    8: "an eighth", 9: "a ninth", 10: "a tenth", 12: "a twelfth",
+}  # fmt: skip
 _PLAIN = (2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 24, 60, 100, 1000)  # factors worth naming
 
 
@@ -59,7 +63,8 @@ def _factor(wanted: Number, found: Number) -> str:
         if found == wanted * factor:
             return f" ({factor} times as much)"
         if found * factor == wanted:
-            return f" ({'half' if factor == 2 else f'one {factor}th'} of it)"
+            part = _PARTS.get(factor)
+            return f" ({part} of it)" if part else f" (it, divided by {factor:,})"
     return ""
 
 
