@@ -101,7 +101,6 @@ def _told(value: object) -> str:
 
 def _running(story: Story, number: int, visits: list[int], source: Source, line: int) -> Proof:
     """How often the line runs in a case, and what its names were the first time."""
-    times = f"In case {number}, line {line} runs {counted(len(visits), 'time')}."
     names = [n for n in _names(source, line)]
     before = story.number(max(0, story.place(visits[0]) - 1))
     values = []
@@ -110,12 +109,17 @@ def _running(story: Story, number: int, visits: list[int], source: Source, line:
             asking = Asking(story, story.question(name))
         except QuestionError:
             continue
-        told = asking.values(before)
-        if name in told:
-            values.append(f"{name} is {_told(told[name])}")
+        now = asking.values(before)
+        if name in now:
+            values.append(f"{name} is {_told(now[name])}")
         if len(values) == _MOST_NAMES:
             break
-    first = f" The first time, {' and '.join(values)} just before it." if values else ""
+    told = " and ".join(values)
+    if len(visits) == 1:  # that it runs once is worth no sentence
+        text = f"In case {number}, just before line {line} runs, {told}." if values else ""
+        return Proof(text, number, visits[0])
+    times = f"In case {number}, line {line} runs {counted(len(visits), 'time')}."
+    first = f" The first time, {told} just before it." if values else ""
     return Proof(times + first, number, visits[0])
 
 
