@@ -91,4 +91,6 @@ def test_objects_that_only_their_class_could_compare_are_told_by_content(tmp_pat
     stories = {1: (Case(number=1, name="a", stdin=""), story)}
     other = prove(edit(7, "one", "two"), source, stories)
     assert "that gives Boat(n=1)" in other.text and "Boat(n=2)" in other.then
-    assert prove(edit(7, "one", "three"), source, stories).text.startswith("In case 1, just before line 7 runs")
+    assert prove(edit(7, "one", "three"), source, stories).text.startswith(
+        "In case 1, just before line 7 runs"
+    )

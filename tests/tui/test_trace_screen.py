@@ -196,3 +196,36 @@ async def test_the_panels_share_the_width_as_one_likes(kiosk):
         await pilot.hover(offset=(x + 16, y))
         await pilot.mouse_up(offset=(x + 16, y))
         assert panels.share == 35
+
+
+async def test_a_claim_that_does_not_hold_is_marked_on_its_row_with_what_is_there(kiosk):
+    async with opened(kiosk) as pilot:
+        work = await traced(pilot)
+        work.tracing.go(at_line(work, 19))
+        await pilot.pause()
+        assert "≟" not in screen(pilot)
+        work.tracing.go(at_line(work, 20))
+        work.claims.make("kiosk.takings == 6")
+        await until(pilot, lambda: work.tracing.walked.broken is not None)
+        await pilot.press("home", "o")
+        await pilot.pause()
+        told = screen(pilot)
+        assert work.tracing.walked.step == work.tracing.walked.broken.step
+        assert f"≟ {work.tracing.walked.step}" in told and "your claim kiosk.ta" in told
+        assert "does not hold here" in told
+
+
+async def test_a_run_without_end_is_odd_where_its_recording_stops(tmp_path):
+    path = tmp_path / "kiosk.py"
+    path.write_text("level = 0\nwhile level < 9:\n    hours = level + 1\nprint(hours)\n")
+    path.with_suffix(".cases.toml").write_text(
+        'timeout = 0.3\n[[case]]\nname = "rising"\nstdin = ""\nstdout = "9"\n'
+    )
+    async with opened(path) as pilot:
+        work = await traced(pilot)
+        await pilot.press("o")
+        await pilot.pause()
+        assert work.tracing.walked.step == work.tracing.walked.story.last > 100
+        told = screen(pilot)
+        assert "∞ does not end" in told or "it does not end" in told
+        assert "Next: it does not end, and the recording stops here. * tells" in told

@@ -137,6 +137,8 @@ def _at_odd_moment(traced: Traced) -> str:
         return ""
     if here.mark == "!":
         return "here it stops. Is every value what you expect? F shows where they come from."
+    if here.mark == "∞":
+        return "it does not end, and the recording stops here. * tells what each loop does."
     return f"here it goes odd: {short(here.told)}. F shows where it comes from."
 
 

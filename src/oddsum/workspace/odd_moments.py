@@ -59,7 +59,12 @@ def odd_moments(
 ) -> tuple[OddMoment, ...]:
     """All of a run's, in the order of time."""
     found = []
-    if departs:
+    endless = result.outcome is Outcome.ENDLESS
+    if endless and story.last:
+        told = "it does not end: the recording stops here"
+        found.append(OddMoment(story.last, "∞", "does not end", "endless", told))
+    # What is missing at the end of a run without one says nothing more.
+    if departs and not (endless and departs == story.last):
         found.append(_departure(departs, case, result))
     raised = story.where_raised
     if raised and result.outcome is Outcome.STOPPED:

@@ -56,14 +56,14 @@ class Traced:
     watches: tuple[str, ...] = ()
     veil: Veil | None = None
     opening: int = 1  # the step at which it was opened
-    _moments: tuple[OddMoment, ...] | None = None
+    _moments: tuple[Broken | None, tuple[OddMoment, ...]] | None = None  # worked out for a claim
 
     def odd_moments(self) -> tuple[OddMoment, ...]:
         """Where it is not as it should be, in the order of time."""
-        if self._moments is None:
+        if self._moments is None or self._moments[0] is not self.broken:
             told = self.case, self.result, self.departs, self.broken
-            self._moments = odd_moments(self.story, *told)
-        return self._moments
+            self._moments = self.broken, odd_moments(self.story, *told)
+        return self._moments[1]
 
     def printed_so_far(self) -> str:
         """What was printed up to the step in hand, read as the case's comparison read it.
