@@ -303,3 +303,17 @@ def test_a_terminal_closed_on_a_change_does_not_lose_it(terminal, demo):
     terminal.keys("C-s")
     terminal.until("as its file has it")
     assert "age < 16" in path.read_text()
+
+
+def test_the_first_time_a_walk_goes_over_the_stations(terminal, tmp_path):
+    (tmp_path / "config" / "oddsum" / "settings.toml").unlink()
+    terminal.start("demo", "--python", sys.executable)
+    for station in ("CHECK", "TRACE", "PINPOINT", "MEND", "RECORD"):
+        text = terminal.until(f"· {station}")
+        assert "Something went wrong" not in text
+        terminal.keys("Enter")
+    terminal.gone("A WALK IN FIVE CARDS")
+    terminal.keys("1")
+    assert "Something went wrong" not in terminal.until("2 differ")
+    terminal.keys("C-q")
+    terminal.until("left")

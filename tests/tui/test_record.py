@@ -145,3 +145,14 @@ async def test_the_walk_goes_over_every_station_and_can_be_left(demo):
         await pilot.press("escape")
         await until(pilot, lambda: app.workspace.preferences.settings.walk_seen)
         assert "A WALK" not in screen(pilot) and app.screen.station == "mend"
+
+
+async def test_a_card_that_does_not_stand_yet_takes_no_harm_from_news(demo):
+    from oddsum.tui.dialogs.walk import Walk
+    from oddsum.workspace.interface import EVERYTHING
+
+    async with opened(demo / "fares.py") as pilot:
+        card = Walk(0, lambda: "the plan is running.")
+        card.refresh_from(EVERYTHING)
+        pilot.app.push_screen(card)
+        await until(pilot, lambda: "Wait a moment: the plan is running." in screen(pilot))
