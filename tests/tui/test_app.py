@@ -316,7 +316,7 @@ async def test_a_recording_of_before_is_told_as_such(demo):
         await until(
             pilot, lambda: work.tracing.traced is not None and not work.tracing.traced.stale
         )
-        assert "say first what you think will change" in screen(pilot)
+        assert "say first what will change" in screen(pilot)
 
 
 async def test_cases_that_stopped_and_never_end_are_shown_where_they_are(tmp_path):

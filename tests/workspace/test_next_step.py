@@ -114,7 +114,7 @@ LINES = [  # the work, the station, what the line says
     (given(DIFFERS), "trace", "press T in Check"),
     (given(DIFFERS, tracing=5), "trace", "wait for the recording"),
     (given(DIFFERS, doing="Looking for a > 1."), "trace", "Looking for a > 1. Esc stops it"),
-    (given(DIFFERS, traced=traced()), "trace", "say first what you think will change. O goes"),
+    (given(DIFFERS, traced=traced()), "trace", "say first what will change. O goes"),
     (given(DIFFERS, traced=traced(at(2))), "trace", "Why was this True? X shows why"),
     (given(DIFFERS, traced=traced(at(2, 2))), "trace", "Why was this False? X shows why"),
     (given(DIFFERS, traced=traced(at(8))), "trace", "is this value what you expect? If not, F"),
@@ -133,7 +133,7 @@ LINES = [  # the work, the station, what the line says
     (given(DIFFERS, stale=True), "pinpoint", "the program has changed. R"),
     (given(AGREES), "pinpoint", "no case is odd"),
     (given(), "pinpoint", "press 1: Check takes your first case"),
-    (given(DIFFERS, search=Search((BETWEEN,))), "pinpoint", "read lines 2 and 3 again, and what"),
+    (given(DIFFERS, search=Search((BETWEEN,))), "pinpoint", "read lines 2 and 3, and between. Do"),
     (given(DIFFERS, search=Search((SEVERAL,))), "pinpoint", "read lines 2 to 4 again. Do you"),
     (given(DIFFERS, search=Search((LOOK,), first=2)), "pinpoint", "M opens the program at that"),
     (given(DIFFERS, search=Search((LEAD,))), "pinpoint", "read line 2 again. Do you see it? Enter"),
@@ -176,6 +176,11 @@ def test_every_key_it_names_does_something_at_that_station(work, station, said):
     }
     for key in re.findall(r"(?<![\w+])(Ctrl\+[A-Z]|[A-Z1-5](?= [a-z])|Enter|Esc)(?!\w)", words):
         assert key in labels, f"{key}: {words}"
+
+
+@pytest.mark.parametrize(("work", "station", "said"), LINES, ids=[f"{s}-{w}" for _, s, w in LINES])
+def test_it_fits_into_eighty_columns(work, station, said):
+    assert len("Next: " + next_words(work, station)) <= 78
 
 
 def test_an_author_who_keeps_the_mend_covered_is_heard():

@@ -66,7 +66,7 @@ def _waiting(work: Workspace, station: StationName) -> str:
 def _next_in_check(work: Workspace) -> str:
     checking = work.checking
     if checking.stale:
-        return "the results are of the program before the last save. R runs the plan again."
+        return "the results are from before the last save. R runs the plan again."
     missing = len(checking.cases) - len(checking.results)
     if missing > 0 and not any(c.number in checking.results for c in checking.cases):
         return "no case has run yet. R runs the plan."
@@ -147,7 +147,7 @@ def _about_the_step(work: Workspace, traced: Traced) -> str:
     moments, step = traced.odd_moments(), traced.step
     if step <= traced.opening and work.tracing.opens != "odd":
         odd = " O goes to where it is odd." if moments else ""
-        return f"press ↓. At every step, say first what you think will change.{odd}"
+        return f"press ↓, and say first what will change.{odd}"
     if step == traced.story.last:
         return "the last step. Which value was the first you did not expect?" + (
             " O goes to where it is odd." if moments else "")  # fmt: skip
@@ -167,22 +167,20 @@ def _about_the_step(work: Workspace, traced: Traced) -> str:
 def _next_in_pinpoint(work: Workspace) -> str:
     search, checking = work.pinpointing.search, work.checking
     if checking.stale:
-        return "the program has changed. R runs the plan again, then leads are looked for."
+        return "the program has changed. R runs the plan, then leads are looked for."
     if not checking.complete():
-        return "some cases did not run. R runs the plan; leads are looked for after that."
+        return "some cases did not run. R runs the plan; leads come after that."
     if not checking.odd():
-        return (
-            "no case is odd, so there is nothing to look for. Press 1: Check shows what is untried."
-        )
+        return "no case is odd: nothing to look for. Press 1 for what is untried."
     if search is not None and search.held_back:
         return "which line do you suspect? G takes your guess; then the leads are shown."
     if search is not None and search.stopped and not search.leads:
         return "the search was stopped. R runs the plan and looks again."
     if search is None or (search.doing and not search.leads):
-        return "wait while small changes are tried on copies. Esc stops it. G takes your guess."
+        return "wait while small changes are tried. Esc stops it. G takes your guess."
     lead = search.lead_in_hand()
     if lead is None:
-        return "follow the shortest odd case in Trace: press 2. Q asks you about its values."
+        return "follow the shortest odd case: press 2. Q asks you about its values."
     level = search.level(lead)
     if level == 0:
         return f"{_read_again(lead)} Do you see it? Enter uncovers what."
@@ -202,7 +200,7 @@ def _read_again(lead: Lead) -> str:
         not e.before and e.line == first + 1 for e in lead.mend.edits
     )
     if inserts and last == first + 1:
-        return f"read lines {first} and {last} again, and what could stand between."
+        return f"read lines {first} and {last}, and between."
     if first != last:
         return f"read lines {first} to {last} again."
     return f"read line {first} again."
@@ -225,9 +223,9 @@ def _next_in_mend(work: Workspace) -> str:
     if effect is not None and effect.settled and not effect.broke:
         return "Ctrl+S keeps it in the file. Can you say why it helps?"
     if effect is not None and effect.broke:
-        return "a case broke. What does this change do that it should not? Ctrl+Z takes it back."
+        return "a case broke. What does this change do there? Ctrl+Z takes it back."
     if effect is not None:
-        return "no case is settled by it. Ctrl+Z takes it back; then change another one thing."
+        return "no case is settled by it. Ctrl+Z takes it back; try another thing."
     if work.checking.stale or not work.checking.complete():
         return "R runs the plan again."
     if not work.checking.odd():

@@ -107,7 +107,10 @@ class Walk(Dialog[int | None]):
         if doing:
             lines += wrapped(f"Wait a moment: {doing}", min(width, 100), "straw")
         dots = [_dot(n + 1, n == self.card) for n in range(len(CARDS))]
-        return [*lines, [], [*dots, Piece("   "), Piece(own(keys), "blue")]]
+        indent = 3 * len(CARDS) + 3
+        first, *more = wrapped(own(keys), max(20, width - indent), "blue")
+        return [*lines, [], [*dots, Piece("   "), *first],
+                *([Piece(" " * indent), *line] for line in more)]  # fmt: skip
 
     def action_turn(self, by: int) -> None:
         """Another card; after the last one the walk is over."""
