@@ -11,6 +11,7 @@ import click
 from oddsum.cli_common import PLAN, PROGRAM, answer, common, ready, say, tell
 from oddsum.formats.table import choices
 from oddsum.model.errors import OddSumError, PlanError
+from oddsum.trace.words import counted
 
 if TYPE_CHECKING:
     from oddsum.languages.language import Interpreter
@@ -73,16 +74,13 @@ def take_in(
     told = taking(kinded, file.plan())
     if told.new:
         file.add(*told.new)
-    say(f"{_cases(len(told.new))} added to {file.path.name}.")
+    say(f"{counted(len(told.new), 'case')} added to {file.path.name}.")
     known = len(told.known)
     say(
         known
-        and f"{_cases(known)} stood in it already, and {'was' if known == 1 else 'were'} left."
+        and f"{counted(known, 'case')} stood in it already, and "
+        f"{'was' if known == 1 else 'were'} left."
     )
-
-
-def _cases(count: int) -> str:
-    return f"{count} case{'' if count == 1 else 's'}"
 
 
 def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> Imported:
@@ -172,7 +170,10 @@ def advise(
         if added and cases:
             file = _plan_file(program, plan_file)
             file.add(*cases)
-            say(f"{_cases(len(cases))} added to {file.path.name}, what is expected left open.")
+            say(
+                f"{counted(len(cases), 'case')} added to {file.path.name}, what is expected left "
+                "open."
+            )
     except OddSumError as error:
         sys.exit(tell(error, how))
 

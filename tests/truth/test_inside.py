@@ -8,7 +8,7 @@ import pytest
 from judge import story_of
 
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import brief, seen_name
+from oddsum.trace.inside import brief
 
 PROGRAMS = sorted((Path(__file__).parent / "programs").glob("*.py"))
 KIOSK = """
@@ -47,7 +47,7 @@ def said(story: Story) -> dict[int, list[tuple[str, str]]]:
     told: dict[int, list[tuple[str, str]]] = {}
     for step in story.steps:
         for one in story.table.inner(step.number):
-            told.setdefault(step.line, []).append((seen_name(one.column, one.variable), one.said))
+            told.setdefault(step.line, []).append((one.name, one.said))
     return told
 
 

@@ -6,7 +6,7 @@ from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, fit, heading
 from oddsum.model.trace import Step, Trace
 from oddsum.trace.ask import Story
 from oddsum.trace.filter import EVERYTHING, Shown
-from oddsum.trace.inside import Inner, seen_name
+from oddsum.trace.inside import Inner
 from oddsum.trace.words import change_words, condition_words, counted, place_words, short
 
 _FIXED = (6, 5, 14)  # step, line, function
@@ -48,5 +48,4 @@ def _changed(change: Inner) -> str:
     """What changed, in the smallest part that tells it: the whole is there with --full."""
     before = None if change.before is None else short(change.before, 24)
     after = None if change.after is None else short(change.after)
-    told = change._replace(before=before, after=after).said
-    return f"{seen_name(change.column, change.variable)}{'' if change.place else ' '}{told}"
+    return change._replace(before=before, after=after).in_words()

@@ -19,10 +19,6 @@ from oddsum.trace.sight import owners
 from oddsum.trace.store import NOTHING, Part, ref_number
 from oddsum.trace.table_columns import TableColumns
 
-_KEPT_ROWS = (
-    4096  # steps whose changes are remembered: a table writes the same rows again and again
-)
-
 
 class Story(Index):
     """A trace, and the questions that are asked of it."""

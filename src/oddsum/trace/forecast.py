@@ -8,7 +8,6 @@ from oddsum.languages.notation import read_value
 from oddsum.model.column import is_watched
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import seen_name
 from oddsum.trace.nodes import scalar_text
 from oddsum.trace.words import short
 
@@ -53,10 +52,9 @@ def _cells_of(story: Story, step: Step) -> list[Cell]:
     for c in story.table.inner(step.number) if "input" not in step.events else ():
         if c.after is None or c.fields or is_watched(c.variable):
             continue
-        name = seen_name(c.column, c.variable)
         part = c.place if c.before is not None else ""  # what came in is told by the whole
         after = c.after if part or not c.place else c.whole
-        made.append(Cell(step.number, step.line, name + part, c.before or "", after))
+        made.append(Cell(step.number, step.line, c.name + part, c.before or "", after))
     if step.condition is not None:
         made.append(Cell(step.number, step.line, "", "", str(step.condition)))
     return made

@@ -43,6 +43,15 @@ class Inner(NamedTuple):
     fields: Fields = ()
 
     @property
+    def name(self) -> str:
+        """The column as the program writes it: the variable without its function, the attribute."""
+        return short_name(self.variable) + self.column[len(self.variable) :]
+
+    def in_words(self, words: str = "", name: str = "") -> str:
+        """The name with what is said of it; other words, or under another name of the same."""
+        return f"{name or self.name}{'' if self.place else ' '}{words or self.said}"
+
+    @property
     def said(self) -> str:
         """The change in words: ``[3] 5 → 7``, ``12 added``, ``(gone)``."""
         at = f"{self.place} " if self.place else ""
@@ -75,14 +84,14 @@ def inner_changes(steps: Steps, place: int) -> tuple[Inner, ...]:
 
 def unfilled(old: Node, new: Node) -> Node:
     """What an object was: one without any attribute yet is recorded as its text alone."""
-    if isinstance(old, list) and _is_object(new) and old[1] == f"{new[0][1:]}()":
+    if isinstance(old, list) and is_instance(new) and old[1] == f"{new[0][1:]}()":
         return new[0], 0, []
     return old
 
 
 def fields_of(node: Node) -> Fields:
     """The attributes of an object with their texts; none for anything else."""
-    if not _is_object(node):
+    if not is_instance(node):
         return ()
     return tuple(
         (str(name), text_of(value)[0])
@@ -150,8 +159,8 @@ Path = tuple[tuple[str, Any], ...]  # of ("attribute", name), ("item", index), (
 
 def _differing(old: Node, new: Node, path: Path = ()) -> Iterator[tuple[Path, Any, Any]]:
     """The parts in which two contents of one object differ, as deep as few of them do."""
-    parts = _parts(old, new)
-    if parts is None or (len(parts) > _MOST_PARTS and not _is_object(new)):
+    parts = differing_parts(old, new)
+    if parts is None or (len(parts) > _MOST_PARTS and not is_instance(new)):
         if not same(old, new):
             yield path, old, new
         return
@@ -162,7 +171,8 @@ def _differing(old: Node, new: Node, path: Path = ()) -> Iterator[tuple[Path, An
             yield from _differing(before, after, (*path, step))
 
 
-def _is_object(node: Node) -> bool:
+def is_instance(node: Node) -> bool:
+    """Whether a node is an object with its attributes."""
     return _has_items(node) and node[0][:1] == "."
 
 
@@ -170,7 +180,7 @@ def _has_items(node: Node) -> bool:
     return isinstance(node, tuple) and len(node) == 3 and node[2] is not None
 
 
-def _parts(old: Node, new: Node) -> list[tuple[tuple[str, Any], Any, Any]] | None:
+def differing_parts(old: Node, new: Node) -> list[tuple[tuple[str, Any], Any, Any]] | None:
     """Where two nodes of one kind differ, a level in; None where they cannot be told apart so."""
     if not (_has_items(old) and _has_items(new)) or old[0] != new[0]:
         return None
@@ -231,7 +241,7 @@ def _inner(variable: str, owner: int, root: Node, told: tuple[Path, Any, Any]) -
 
 def attribute_of(node: Node, name: str) -> Node:
     """One attribute of an object; None where it has none of the name."""
-    if not _is_object(node):
+    if not is_instance(node):
         return None
     return next((v for k, v in zip(node[2][::2], node[2][1::2], strict=True) if k == name), None)
 
@@ -248,8 +258,3 @@ def _written(step: tuple[str, Any]) -> str:
 def attribute_column(variable: str, name: str) -> str:
     """The title of the column of an attribute of what a variable holds."""
     return f"{variable}.{name}"
-
-
-def seen_name(column: str, variable: str) -> str:
-    """A column as the program writes it: the variable without its function, then the attribute."""
-    return short_name(variable) + column[len(variable) :]

@@ -8,13 +8,18 @@ from __future__ import annotations
 
 from array import array
 from bisect import bisect_left, bisect_right
-from collections.abc import Iterator
 from functools import lru_cache, partial
 from typing import Any, NamedTuple
 
 from oddsum.model.column import is_watched, short_name
-from oddsum.trace.inside import Inner, attribute_column, inner_changes, unfilled
-from oddsum.trace.nodes import Node, same
+from oddsum.trace.inside import (
+    Inner,
+    attribute_column,
+    differing_parts,
+    inner_changes,
+    is_instance,
+    unfilled,
+)
 from oddsum.trace.objects import copied
 from oddsum.trace.store import Part, Steps, is_object, ref_number
 
@@ -54,6 +59,9 @@ class TableColumns:
             self._look_at(start, part)
             start += len(part)
         self.titles = tuple(self.by_title)
+        ran = dict.fromkeys(n for part in steps.parts for n in dict.fromkeys(part.statement))
+        # The program's files that ran, in the order of their first step.
+        self.files = tuple(dict.fromkeys(steps.statement_table[n].file for n in ran))
         self.widths: dict[str, int] = {}  # cells of a column, kept by who has measured it
         self._inner = lru_cache(maxsize=_KEPT_ROWS)(partial(inner_changes, steps))
 
@@ -142,7 +150,7 @@ class TableColumns:
 def _attributes(part: Part, number: int, old: int, new: int) -> tuple[str, ...]:
     """The attributes that an object changed between two of its versions; none for what has none."""
     life = part.lives.get(number)
-    if life is None or not _is_object(life.now):
+    if life is None or not is_instance(life.now):
         return ()
     found: dict[str, None] = {}
     for version in range(old + 1, new + 1):
@@ -151,24 +159,10 @@ def _attributes(part: Part, number: int, old: int, new: int) -> tuple[str, ...]:
             continue
         if change[0] == "all":
             was = unfilled(copied(life.version(version - 1)), change[1])
-            found.update(dict.fromkeys(_unlike(was, change[1])))
+            unlike = differing_parts(was, change[1]) or ()
+            found.update(dict.fromkeys(str(step[1]) for step, _, _ in unlike))
         else:
             path: tuple[Any, ...] = change[1] or change[2:3]
             if path and isinstance(path[0], str):
                 found[path[0].lstrip("≠")] = None
     return tuple(found)
-
-
-def _is_object(node: Node) -> bool:
-    return isinstance(node, tuple) and len(node) == 3 and node[0][:1] == "."
-
-
-def _unlike(old: Node, new: Node) -> Iterator[str]:
-    """The attributes that two contents of an object have different."""
-    if not (_is_object(old) and _is_object(new)) or old[2] is None or new[2] is None:
-        return
-    before = dict(zip(old[2][::2], old[2][1::2], strict=True))
-    after = dict(zip(new[2][::2], new[2][1::2], strict=True))
-    for name in {**before, **after}:
-        if name not in before or name not in after or not same(before[name], after[name]):
-            yield str(name)

@@ -9,7 +9,6 @@ from oddsum.languages.outline import Loop
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.calls import Call
-from oddsum.trace.inside import seen_name
 from oddsum.trace.lineage import Origin, why_words
 from oddsum.trace.loops import ending_words
 from oddsum.trace.parts import Apart, Part
@@ -35,14 +34,14 @@ STEPS = (Column("step", 6, "right", ruled=False), Column("line", 5, "right"), Co
 
 def with_files(story: Story, columns: Sequence[Column]) -> list[Column]:
     """Columns with room for a file beside each line, where a program has more than one."""
-    many = len({s.file for s in story.statements}) > 1
+    many = len(story.table.files) > 1
     return [replace(c, width=_FILE) if many and c.title == "line" else c for c in columns]
 
 
 def place(story: Story, number: int, line: int = 0) -> Cell:
     """The line of a step, with its file where there is more than one; another line of it."""
     statement = story.step(number).statement
-    many = len({s.file for s in story.statements}) > 1
+    many = len(story.table.files) > 1
     text = str(line or statement.line)
     return (Piece(f"{statement.file} ", "quiet"), Piece(text)) if many else cell(text)
 
@@ -124,8 +123,8 @@ def step_words(step: Step, story: Story | None = None) -> str:
     if story is None:
         told += [change_words(c) for c in step.changes]
     else:
-        told += [f"{seen_name(c.column, c.variable)}{'' if c.place else ' '}{short(c.said)}"
-                 for c in story.table.inner(step.number)]  # fmt: skip
+        inner = story.table.inner(step.number)
+        told += [c.in_words(short(c.said)) for c in inner]
     if step.output:
         told.append(f"prints {short(repr(step.output), 30)}")
     return clean(", ".join(t for t in told if t))

@@ -66,7 +66,7 @@ def recoloured(theme: str, style: Style) -> Style:
     """A style in the sixteen colours."""
     names = _names(theme)
     ink, ground = names.get(_digits(style.color)), names.get(_digits(style.bgcolor))
-    colour = INKS[theme].get(ink or "") and Color.parse(INKS[theme][ink or ""])
+    colour = Color.parse(INKS[theme][ink]) if ink is not None else None
     if ground in ON[theme] and not (ground == "lifted" and ink == "odd"):
         colour = Color.parse(ON[theme][ground])
     behind = Color.parse(GROUNDS[theme][ground]) if ground in GROUNDS[theme] else None

@@ -7,7 +7,7 @@ from typing import Literal, NamedTuple
 from oddsum.trace.words import short
 from oddsum.workspace.workspace import Workspace
 
-About = Literal["odd", "condition", "value", "loop", "call", "guess"]
+About = Literal["odd", "condition", "value", "loop", "call"]
 # The action that asks each of them, as the table of actions has it.
 FITTING: dict[About, str] = {
     "odd": "walk('odd_place')",
@@ -15,7 +15,6 @@ FITTING: dict[About, str] = {
     "value": "ask('lineage')",
     "loop": "ask('loops')",
     "call": "ask('calls')",
-    "guess": "ask('forecast')",
 }
 
 

@@ -96,11 +96,10 @@ class Planning:
 
     def add_open(self, cases: tuple[Case, ...]) -> None:
         """Put cases that were proposed at the end of the plan, with nothing expected yet."""
-        told = "1 case is" if len(cases) == 1 else f"{len(cases)} cases are"
         self._changed(
             lambda: self._file().add(*cases),
             self.next_number(),
-            f"{told} added, what is expected left open. Ctrl+Z takes it back.",
+            f"{_cases_are(cases)} added, what is expected left open. Ctrl+Z takes it back.",
         )
 
     def replace(self, old: Case, case: Case) -> None:
@@ -134,9 +133,8 @@ class Planning:
 
     def take_in(self, cases: tuple[Case, ...]) -> None:
         """Put cases that were taken in at the end of the plan."""
-        told = "1 case is" if len(cases) == 1 else f"{len(cases)} cases are"
         self._changed(lambda: self._file().add(*cases), self.next_number(),
-                      f"{told} added. Ctrl+Z takes it back.")  # fmt: skip
+                      f"{_cases_are(cases)} added. Ctrl+Z takes it back.")  # fmt: skip
 
     def _on_case(self, what: str, change: Callable[[str, Case], str], by: int = 0) -> None:
         """Change the plan at the case in hand."""
@@ -253,3 +251,7 @@ class Planning:
         checking.reread()
         if checking.fault is None and checking.plan is not None and checking.cases:
             checking.check_all()
+
+
+def _cases_are(cases: tuple[Case, ...]) -> str:
+    return "1 case is" if len(cases) == 1 else f"{len(cases)} cases are"

@@ -73,7 +73,7 @@ class Forecast(Dialog[int | None]):
         """Let everything before a cell be seen, and no more."""
         asked = self.cells[number].step
         before = self._story.number(max(0, self._story.place(asked) - 1))
-        self._on_veil(Veil(max(self._seen, before) if asked > self._seen else before, asked))
+        self._on_veil(Veil(max(self._seen, before), asked))
 
     @on(Input.Submitted)
     def look(self, event: Input.Submitted) -> None:

@@ -40,7 +40,7 @@ class Asker:
     @staticmethod
     def files_of(traced: Traced) -> list[str]:
         """The program's files that ran."""
-        return list(dict.fromkeys(s.file for s in traced.story.statements))
+        return list(traced.story.table.files)
 
     def walk_through(
         self,

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from bisect import bisect_left
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
@@ -23,6 +24,7 @@ from oddsum.tui.writing import Cell, Line, Piece, fitted, width_of
 
 _LEAST_CODE = 40  # cells of code that must be left before values stand beside it
 _VALUES = 22  # cells for values, at least, where there is room
+_UNKNOWN = 100_000  # cells of a view that is not laid out yet: nothing is wrapped for it
 _FURTHER_IN = 4  # cells that the rest of a long line stands further in
 
 
@@ -64,6 +66,7 @@ class SourceView(ScrollView, can_focus=False):
         self.values: Mapping[int, Cell] = {}
         self.spots: Mapping[int, tuple[int, int]] = {}
         self.with_values = False
+        self._plain: list[_Row] = []  # with no value beside any line
         self._rows: list[_Row] = []
         self._rows_for: tuple[object, ...] = ()
 
@@ -91,12 +94,14 @@ class SourceView(ScrollView, can_focus=False):
 
     def _lay_out(self) -> None:
         """Find the rows, where text or room are others now."""
-        told = (self.text, self.size.width, self.margin.width, frozenset(self.values),
-                self.values_width)  # fmt: skip
+        told = self.text, self.size.width, self.margin.width
         if told != self._rows_for:
             self._rows_for = told
-            self._rows = [row for n, line in enumerate(self._lines(), 1)
-                          for row in self._rows_of(n, "".join(p.text for p in line))]  # fmt: skip
+            self._plain = [row for n, line in enumerate(self._lines(), 1)
+                           for row in self._rows_of(n, line, self._room())]  # fmt: skip
+        self._rows = self._plain
+        for line in self.values if self.values_width else ():
+            self._make_room_beside(line)
         self.virtual_size = Size(self.size.width, len(self._rows))
         self.keep_in_sight()
 
@@ -108,14 +113,29 @@ class SourceView(ScrollView, can_focus=False):
             return 0
         return max(_VALUES, min(spare, self.size.width * 2 // 5))
 
-    def _room(self, line: int) -> int:
+    def _make_room_beside(self, line: int) -> None:
+        """Wrap the one line beside which a value stands, where it needs more rows for that."""
+        start, stop = self._span(line)
+        if start == stop:
+            return
+        narrower = self._rows_of(line, self._lines()[line - 1], self._room(self.values_width + 2))
+        if narrower != self._rows[start:stop]:
+            self._rows = [*self._rows[:start], *narrower, *self._rows[stop:]]
+
+    def _span(self, line: int) -> tuple[int, int]:
+        """The rows of a line: the first, and the one behind the last."""
+        return bisect_left(self._rows, (line,)), bisect_left(self._rows, (line + 1,))
+
+    def _room(self, beside: int = 0) -> int:
         """Cells for the code of a line. Where no value stands, it may run on."""
-        beside = self.values_width + 2 if line in self.values and self.values_width else 0
+        if not self.size.width:
+            return _UNKNOWN
         return max(12, self.size.width - self.margin.width - beside - 1)
 
-    def _rows_of(self, number: int, text: str) -> list[_Row]:
-        room = self._room(number)
-        if cell_len(text) <= room or not self.size.width:
+    @staticmethod
+    def _rows_of(number: int, pieces: Cell, room: int) -> list[_Row]:
+        text = "".join(p.text for p in pieces)
+        if cell_len(text) <= room:
             return [_Row(number, 0, len(text), 0)]
         indent = min(len(text) - len(text.lstrip()) + _FURTHER_IN, room // 2)
         first = _cut_at(text, room)
@@ -131,14 +151,14 @@ class SourceView(ScrollView, can_focus=False):
         room = self.scrollable_content_region.height
         if not self.current or room <= 0:
             return
-        mine = [n for n, row in enumerate(self._rows) if row.line == self.current]
-        if not mine:
+        first, behind = self._span(self.current)
+        if first == behind:
             return
         top, margin = int(self.scroll_y), min(4, room // 3)
-        if mine[0] < top + margin:
-            top = mine[0] - margin
-        elif mine[-1] > top + room - 1 - margin:
-            top = mine[-1] - room + 1 + margin
+        if first < top + margin:
+            top = first - margin
+        elif behind > top + room - margin:
+            top = behind - room + margin
         self.scroll_to(y=max(0, min(top, len(self._rows) - room)), animate=False)
 
     def on_resize(self) -> None:
@@ -175,13 +195,10 @@ class SourceView(ScrollView, can_focus=False):
         if values and (row.line in self.values or width_of(code) <= room - values - 2):
             line.put(*fitted(code, room - values - 2), Piece("│ ", "rule"))
             told = self.values.get(row.line, ())
-            line.put(*fitted(_lines_of(told, values, at - self._first(row.line)), values))
+            line.put(*fitted(_lines_of(told, values, at - self._span(row.line)[0]), values))
         else:
             line.put(*fitted(code, room))
         return line.strip(width)
-
-    def _first(self, line: int) -> int:
-        return next(n for n, row in enumerate(self._rows) if row.line == line)
 
     def _code(self, row: _Row) -> Cell:
         pieces = self._lines()[row.line - 1]

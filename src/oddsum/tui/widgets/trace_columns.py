@@ -16,7 +16,6 @@ from oddsum.trace.inside import Inner, brief
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
 
-STEP, LINE, HAPPENED = 0, 1, 2
 BEFORE_VALUES = 3  # columns: step, line, what happened
 _LEAST, _ADMITTED, _MOST = 3, 18, 60  # cells of a value: at least, when chosen, at most
 _HAPPENED, _OUTPUT, _LEAST_OUTPUT = 14, 12, 6  # cells of those two columns
@@ -53,13 +52,13 @@ class Room:
 def room_of(story: Story, width: int, told: Sequence[str]) -> Room:
     """The room of a table in so many cells; ``told`` stands in rows of odd moments, which have a
     mark before their number."""
-    names = {s.file for s in story.statements}
-    files = max((len(n) for n in names), default=0) + 1 if len(names) > 1 else 0
+    files = story.table.files
+    longest = max(map(len, files)) + 1 if len(files) > 1 else 0
     lines = max((len(str(s.line)) for s in story.statements), default=1)
     step = max(4, len(str(story.last))) + (2 if told else 0)
     output = max((len(t) for t in story.all_output[0][:_READ].split("\n")), default=0)
     return Room(
-        width, step, max(4, min(files, 14) + lines),
+        width, step, max(4, min(longest, 14) + lines),
         min(max([_HAPPENED, *map(len, told)]), max(_HAPPENED, width // 4)),
         min(max(output, _LEAST_OUTPUT), _MOST),
     )  # fmt: skip

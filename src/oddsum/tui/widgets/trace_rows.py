@@ -39,7 +39,7 @@ class TraceRows(Sequence[Sequence[Cell]]):
         self.widths = [c.width for c in columns[BEFORE_VALUES:-1]]
         self.places = range(len(story)) if places is None else places
         self.moments = {m.step: m for m in reversed(moments)}
-        self._many_files = len({s.file for s in story.statements}) > 1
+        self._many_files = len(story.table.files) > 1
 
     def __len__(self) -> int:
         return len(self.places)

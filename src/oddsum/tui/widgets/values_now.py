@@ -5,7 +5,7 @@ from __future__ import annotations
 from oddsum.model.column import short_name
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
-from oddsum.trace.inside import Inner, brief, fields_of, seen_name
+from oddsum.trace.inside import Inner, brief, fields_of
 from oddsum.trace.words import short
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import wrapped
@@ -107,10 +107,10 @@ def _as_seen(story: Story, step: Step) -> list[str]:
     told = []
     for c in story.table.inner(step.number):
         variable = mine.get(of.get(c.variable, 0) or c.variable, c.variable)
-        name = seen_name(c.column, c.variable)
+        name = c.name
         if variable != c.variable:
             name = variable.rpartition(".")[2] + c.column[len(c.variable) :]
         long = c.fields or len(c.whole) > 30
         words = brief(c.whole, c.fields, 30) if long and not c.place and not c.before else c.said
-        told.append(f"{name}{'' if c.place else ' '}{short(words, 44)}")
+        told.append(c.in_words(short(words, 44), name))
     return told
