@@ -17,7 +17,8 @@ from oddsum.check.plan import check_all
 from oddsum.cli import main
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan, Settings
-from oddsum.model.outcome import CaseResult
+from oddsum.model.outcome import CaseResult, Run
+from oddsum.run.trials import Allowance, TrialBench
 
 MANY = int(os.environ.get("ODDSUM_EXAMPLES", "0"))  # examples of a property, where it is a soak
 
@@ -179,3 +180,15 @@ def searched_once(monkeypatch: pytest.MonkeyPatch) -> None:
         return found
 
     monkeypatch.setattr(pinpointing, "pinpoint", pinpoint)
+
+
+def as_it_is(case: Case, run: Run) -> Run:
+    """What a bench of trials judges a run by, where a test wants the run itself."""
+    return run
+
+
+def trial(bench: TrialBench[Run], case: Case, edited: dict[str, str], allowed: Allowance) -> Run:
+    """One trial with whole files as they are given; none: of the program as it is."""
+    texts = {name: bench.scratch.bundle.files[name].decode() for name in edited}
+    bench.load(texts, [{name: ((0, len(texts[name]), text),) for name, text in edited.items()}])
+    return next(bench.tried(case, [0 if edited else -1], allowed))[1]

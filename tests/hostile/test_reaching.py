@@ -15,7 +15,7 @@ import psutil
 import pytest
 from reaching import REACHING
 
-from conftest import MANY, OWN
+from conftest import MANY, OWN, as_it_is, trial
 from oddsum.model.case import Case, Plan
 from oddsum.run.rooms import rooms_folder
 from oddsum.run.runner import runner_of
@@ -139,12 +139,12 @@ def test_nothing_of_a_fenced_check_reaches_out(tmp_path, outside, name):
 def test_nothing_of_a_trial_reaches_out(tmp_path, outside, name):
     plan = program_in(tmp_path, outside, "")
     edited = {"ferry.py": outside.names() + REACHING[name] + "\n"}
-    with TrialBench(plan, bundle(plan), OWN) as trials:
-        plain = trials.run(CASE, {}, WITHIN)
-        trials.run(CASE, edited, WITHIN)
-        trials.run(CASE, edited, WITHIN)
-        again = trials.run(CASE, {}, WITHIN)
-        assert (again.run.output, again.run.written) == (plain.run.output, plain.run.written)
+    with TrialBench(plan, bundle(plan), OWN, as_it_is) as trials:
+        plain = trial(trials, CASE, {}, WITHIN)
+        trial(trials, CASE, edited, WITHIN)
+        trial(trials, CASE, edited, WITHIN)
+        again = trial(trials, CASE, {}, WITHIN)
+        assert (again.output, again.written) == (plain.output, plain.written)
         assert contents(trials.scratch.folder) == dict(bundle(plan).files)
     assert outside.touched() == []
 

@@ -24,9 +24,8 @@ def edit(line: int, likely: float = 0.5, size: int = 1, new: str = "9") -> Trial
 
 def confirmed(line: int, settles, breaks=(), **more) -> Confirmed:
     one = edit(line, **more)
-    text = SOURCE.text[: one.start] + one.new + SOURCE.text[one.stop :]
     whole = len(settles) == 2 and not breaks
-    return Confirmed(Proposal((one,), {"x.py": text}), tuple(settles), tuple(breaks), whole)
+    return Confirmed(Proposal((one,)), tuple(settles), tuple(breaks), whole)
 
 
 def result(number: int, outcome: Outcome) -> CaseResult:

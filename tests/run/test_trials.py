@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from conftest import DATA, OWN
+from conftest import DATA, OWN, as_it_is, trial
 from oddsum.compare.judge import judge
 from oddsum.model.case import DEFAULTS, Case, Plan
 from oddsum.run.begin import fresh
@@ -45,7 +45,7 @@ def bench(program, tmp_path):
         path = program(source)
         one = Case(number=1, name="one", **({"stdin": ""} | case))
         plan = Plan(program=path, cases=(one,))
-        return TrialBench(plan, bundle(plan), OWN), one, plan
+        return TrialBench(plan, bundle(plan), OWN, as_it_is), one, plan
 
     return make
 
@@ -59,18 +59,18 @@ def test_cases_with_input_and_with_a_call_need_other_parts_of_one_program(progra
     )
     plan = Plan(program=path, cases=cases)
     edits = {"ferry.py": source.replace("return 6", "return 5")}
-    with TrialBench(plan, bundle(plan), OWN) as trials:
+    with TrialBench(plan, bundle(plan), OWN, as_it_is) as trials:
         for _ in range(2):
             for case in (*cases, *reversed(cases)):
-                did = trials.run(case, edits, ALLOWED)
-                assert judge(case, DEFAULTS, did.run).outcome.value == "agrees"
+                did = trial(trials, case, edits, ALLOWED)
+                assert judge(case, DEFAULTS, did).outcome.value == "agrees"
 
 
 def test_state_is_put_back_between_trials(bench):
     trials, case, plan = bench(SPOILER)
     with trials:
-        outputs = {trials.run(case, {}, ALLOWED).run.output for _ in range(4)}
-        outputs.add(trials.run(case, {"ferry.py": SPOILER + "\n"}, ALLOWED).run.output)
+        outputs = {trial(trials, case, {}, ALLOWED).output for _ in range(4)}
+        outputs.add(trial(trials, case, {"ferry.py": SPOILER + "\n"}, ALLOWED).output)
     with Scratch(bundle(plan)) as scratch:
         plain = run_case(plan, case, scratch, fresh(OWN))
     assert plain.ending == "ended"
@@ -86,10 +86,10 @@ STEPS = sorted((DATA / "steps").glob("*.py"))
 def test_a_trial_without_an_edit_does_what_a_run_of_its_own_does(path):
     case = Case(number=1, name="one", stdin="")
     plan = Plan(program=path, cases=(case,))
-    with Scratch(bundle(plan)) as scratch, TrialBench(plan, bundle(plan), OWN) as trials:
+    with Scratch(bundle(plan)) as scratch, TrialBench(plan, bundle(plan), OWN, as_it_is) as trials:
         plain = run_case(plan, case, scratch, fresh(OWN))
         for _ in range(2):
-            run = trials.run(case, {}, ALLOWED).run
+            run = trial(trials, case, {}, ALLOWED)
             assert (run.output, run.ending) == (plain.output, plain.ending)
             assert judge(case, DEFAULTS, run).outcome == judge(case, DEFAULTS, plain).outcome
 
@@ -117,8 +117,8 @@ def test_a_trial_that_misbehaves_is_ended_and_the_next_one_runs(bench, source, e
     trials, case, _ = bench("print(5)\n")
     with trials:
         quick = Allowance(rounds=20_000, seconds=0.3, output=10_000)
-        assert trials.run(case, {"ferry.py": source}, quick).run.ending == ending
-        assert trials.run(case, {}, ALLOWED).run.output == "5\n"
+        assert trial(trials, case, {"ferry.py": source}, quick).ending == ending
+        assert trial(trials, case, {}, ALLOWED).output == "5\n"
 
 
 def test_edits_of_one_statement_do_what_the_whole_edited_file_does(bench):
@@ -128,7 +128,7 @@ def test_edits_of_one_statement_do_what_the_whole_edited_file_does(bench):
              ("range(3)", "range(4)", "1 7"), ("print(a, b)", "print(b)", "4")]  # fmt: skip
     with trials:
         for old, new, printed in edits:
-            run = trials.run(case, {"ferry.py": source.replace(old, new)}, ALLOWED).run
+            run = trial(trials, case, {"ferry.py": source.replace(old, new)}, ALLOWED)
             assert run.output == printed + "\n"
 
 
@@ -137,8 +137,8 @@ def test_trials_of_a_call_give_its_value(bench):
         "n = int(input())\ndef f(x):\n    return x + 1\n", call="f(4)", returns="5"
     )
     with trials:
-        good = trials.run(case, {}, ALLOWED).run
-        bad = trials.run(
-            case, {"ferry.py": "n = int(input())\ndef f(x):\n    return x - 1\n"}, ALLOWED
-        ).run
+        good = trial(trials, case, {}, ALLOWED)
+        bad = trial(
+            trials, case, {"ferry.py": "n = int(input())\ndef f(x):\n    return x - 1\n"}, ALLOWED
+        )
     assert (good.returned.equal, bad.returned.equal, bad.returned.actual) == (True, False, "3")

@@ -123,7 +123,6 @@ class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
     odd: tuple[int, ...]
     leads: tuple[Lead, ...]
     complete: bool = True
-    skipped: int = 0  # edits that provably change nothing in the shortest odd case
     settled_all: int = 0  # trials that settled every odd case and broke none
     settled_some: int = 0  # trials that settled some case, at whatever price
     notes: tuple[Note, ...] = ()

@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterable, Iterator, Sequence
 
-import msgspec
-
-from oddsum.languages.language import Language
-from oddsum.languages.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.proposal import Proposal, Screening
 
@@ -32,42 +28,17 @@ def halves(found: Sequence[Screening]) -> list[Screening]:
     return chosen
 
 
-def second_halves(
-    half: Screening, scenes: Sequence[Scene], language: Language
-) -> Iterator[Proposal]:
-    """Each edit of the program as the half mend leaves it, together with that mend."""
+def second_halves(half: Screening, every: Iterable[Proposal]) -> Iterator[Proposal]:
+    """Each edit of another place of the program, together with half a mend."""
     first = half.proposal.edits[0]
-    for scene in scenes:
-        text = half.proposal.texts.get(scene.source.name)
-        source = scene.source if text is None else scene.source.edited(text)
-        edited = language.edits.scene(source, scene.types, scene.wanted)
-        for edit, new in language.edits.edits(edited):
-            if not _touches(first, edit, same_file=text is not None):
-                yield Proposal(
-                    (first, _placed_before(first, edit) if text is not None else edit),
-                    {**half.proposal.texts, source.name: new},
-                )
+    for one in every:
+        second = one.edits[0]
+        if not _touches(first, second):
+            yield Proposal((first, second))
 
 
-def _touches(first: TrialEdit, second: TrialEdit, *, same_file: bool) -> bool:
-    """Whether the second edit lies where the first one was made: it would be a mend of the mend."""
-    if not same_file:
+def _touches(first: TrialEdit, second: TrialEdit) -> bool:
+    """Whether the edits lie in one place: one would be a mend of the other."""
+    if first.file != second.file:
         return False
-    stop = first.start + len(first.new)
-    return second.start <= stop and first.start <= second.stop
-
-
-def _placed_before(first: TrialEdit, second: TrialEdit) -> TrialEdit:
-    """The second edit with its place told in the program as it was before the first edit."""
-    if second.start < first.start:
-        return second
-    by = len(first.old) - len(first.new)
-    lines = first.old.count("\n") - first.new.count("\n")
-    line = second.line + lines
-    return msgspec.structs.replace(
-        second,
-        start=second.start + by,
-        stop=second.stop + by,
-        line=line,
-        where=second.where.replace(f"line {second.line}", f"line {line}"),
-    )
+    return second.start <= first.stop and first.start <= second.stop

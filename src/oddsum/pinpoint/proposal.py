@@ -2,16 +2,34 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import msgspec
 
 from oddsum.model.lead import TrialEdit
+from oddsum.run.trials import Splices
+from oddsum.source.program import Source
 
 
 class Proposal(msgspec.Struct, frozen=True):
-    """TrialEdits, each in a place of its own, and the whole texts of the files that they change."""
+    """TrialEdits that are tried together, each in a place of its own of the program as it is."""
 
     edits: tuple[TrialEdit, ...]
-    texts: dict[str, str]
+
+    def texts(self, sources: Mapping[str, Source]) -> dict[str, str]:
+        """The whole texts, edited, of the files that it changes."""
+        texts: dict[str, str] = {}
+        for edit in sorted(self.edits, key=lambda e: e.start, reverse=True):
+            text = texts.get(edit.file, sources[edit.file].text)
+            texts[edit.file] = text[: edit.start] + edit.new + text[edit.stop :]
+        return texts
+
+    def splices(self) -> dict[str, Splices]:
+        """The edits as a probe gets them, by file."""
+        files: dict[str, list[tuple[int, int, str]]] = {}
+        for e in self.edits:
+            files.setdefault(e.file, []).append((e.start, e.stop, e.new))
+        return {file: tuple(sorted(some)) for file, some in files.items()}
 
     @property
     def likely(self) -> float:

@@ -145,7 +145,7 @@ def _way(edit: TrialEdit) -> str:
 def _all_edits(proposal: Proposal, gathered: Gathered) -> tuple[Edit, ...]:
     return tuple(
         edit
-        for name, text in proposal.texts.items()
+        for name, text in proposal.texts(gathered.sources).items()
         for edit in edits_of(gathered.sources[name], text)
     )
 

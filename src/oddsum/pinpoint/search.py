@@ -26,9 +26,8 @@ from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.rank import leads, order
-from oddsum.pinpoint.sight import Sight, look
+from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
-from oddsum.pinpoint.unchanged import Unchanged
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
@@ -87,7 +86,7 @@ class _Search:
         self.files = bundle(plan)
         self.language = language_for(plan)
         self.results: tuple[CaseResult, ...] = ()
-        self.trials, self.skipped, self.complete = 0, 0, True
+        self.trials, self.complete = 0, True
         self.found: list[Screening] = []
         self.claims: tuple[Claim, ...] = ()
         self.on_stories: OnStories = _quiet
@@ -124,10 +123,13 @@ class _Search:
             sight.stories,
             self.claims,
         )
-        with TrialRunner(self.plan, self.files, self.interpreter, self.results) as screen:
-            confirmed = self._single(screen, scenes, sight, gathered)
+        every = self._proposals(scenes, sight.coverage)
+        with TrialRunner(
+            self.plan, self.files, self.interpreter, self.results, gathered.sources
+        ) as screen:
+            confirmed = self._single(screen, every, gathered)
             if not any(c.whole for c in confirmed):
-                confirmed += self._double(screen, scenes, gathered)
+                confirmed += self._double(screen, every, gathered)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(sight.stories, self.results)
@@ -142,14 +144,11 @@ class _Search:
     # -- trials --------------------------------------------------------------------------------
 
     def _single(
-        self, screen: TrialRunner, scenes: list[Scene], sight: Sight, gathered: Gathered
+        self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
     ) -> list[Confirmed]:
         """Edits in one place: on one odd case first, then, where that settles not everything, on
         more of them."""
-        every = self._proposals(scenes, sight.coverage)
-        proposals = self._changing(every, screen, sight, gathered)
-        self.skipped = len(every) - len(proposals)
-        confirmed: list[Confirmed] = []
+        proposals, confirmed = every, list[Confirmed]()
         for ahead in (screen.odd[:1], screen.odd[1:]):
             found, tried = screen.run(
                 proposals,
@@ -168,24 +167,8 @@ class _Search:
             proposals = [p for p in every if p.edits not in done]
         return confirmed
 
-    def _changing(
-        self, every: list[Proposal], screen: TrialRunner, sight: Sight, gathered: Gathered
-    ) -> list[Proposal]:
-        """The edits that could change what the shortest odd case does."""
-        told = sight.stories.get(screen.odd[0].number)
-        if told is None:
-            return every
-        unchanged, changing = Unchanged(told[1]), []
-        for p in every:
-            self._go_on()
-            if time.monotonic() > self.half or not unchanged.changes_nothing(
-                p.edits[0], gathered.sources[p.edits[0].file]
-            ):
-                changing.append(p)
-        return changing
-
     def _double(
-        self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
+        self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
     ) -> list[Confirmed]:
         """Edits in two places, from the best half mends on."""
         whole: list[Screening] = []
@@ -195,17 +178,11 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        ran = self._ran(gathered.coverage)
         for number, half in enumerate(halves(self.found), 1):
             if time.monotonic() > self.deadline or len(whole) >= MOST_WHOLE:
                 self.complete = False
                 break
-            proposals = [
-                p
-                for p in second_halves(half, scenes, self.language)
-                if place_of(gathered.sources[p.edits[1].file], _runs_at(p.edits[1])) in ran
-            ]
-            proposals.sort(key=lambda p: (-p.likely, p.size))
+            proposals = list(second_halves(half, every))
             what = f"trying edits in two places, {number} of {MOST_HALVES}"
             _, tried = screen.run(
                 proposals,
@@ -240,13 +217,13 @@ class _Search:
         ran = self._ran(coverage)
         found: list[Proposal] = []
         for scene in scenes:
-            for edit, text in self.language.edits.edits(scene):
+            for edit, _ in self.language.edits.edits(scene):
                 self._go_on()
                 if time.monotonic() > self.half:  # of a very long program: the rest is for trials
                     self.complete = False
                     break
                 if place_of(scene.source, _runs_at(edit)) in ran:
-                    found.append(Proposal((edit,), {scene.source.name: text}))
+                    found.append(Proposal((edit,)))
         return sorted(found, key=lambda p: (-p.likely, p.size))
 
     def _ran(self, coverage: Coverage) -> frozenset[tuple[str, int]]:
@@ -282,8 +259,9 @@ class _Search:
         return confirmed
 
     def _edited(self, proposal: Proposal, gathered: Gathered) -> Bundle:
+        sources = gathered.sources
         return self.files.edited(
-            {n: gathered.sources[n].edited(text).encoded() for n, text in proposal.texts.items()}
+            {n: sources[n].edited(t).encoded() for n, t in proposal.texts(sources).items()}
         )
 
     def _confirmed(self, proposal: Proposal, now: Sequence[CaseResult]) -> Confirmed | None:
@@ -313,7 +291,6 @@ class _Search:
             leads=made,
             complete=self.complete,
             notes=self.notes,
-            skipped=self.skipped,
             weights=self.weights,
             remarks=remarks,
         )

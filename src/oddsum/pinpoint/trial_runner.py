@@ -6,8 +6,9 @@ import os
 import queue
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
+from dataclasses import dataclass, field
 
 from oddsum.compare.judge import agrees, judge
 from oddsum.languages.language import Interpreter
@@ -17,11 +18,39 @@ from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle
-from oddsum.run.trials import Allowance, Screened, TrialBench, allowance
+from oddsum.run.trials import Allowance, TrialBench, allowance
+from oddsum.source.program import Source
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
 _SLOW = 0.1  # seconds: such a case is not run once more only to know it
 _MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
+_TOGETHER = (60, 120, 240)  # edits compiled at once: the first ones few, to know of them soon
+
+
+@dataclass(frozen=True, eq=False)
+class Judged:
+    """What a run of a case is worth; one object for all runs that are alike."""
+
+    run: Run
+    agrees: bool
+    near: float
+
+
+@dataclass
+class _Tried:
+    """How an edit has done so far."""
+
+    proposal: Proposal
+    settles: list[int] = field(default_factory=list)
+    breaks: list[int] = field(default_factory=list)
+    nearer: float = 0.0
+    unsettled: int = 0
+    given_up: bool = False
+
+    def screening(self) -> Screening:
+        return Screening(
+            self.proposal, tuple(sorted(self.settles)), tuple(self.breaks), self.nearer
+        )
 
 
 class TrialRunner(Removable):
@@ -33,20 +62,29 @@ class TrialRunner(Removable):
         files: Bundle,
         interpreter: Interpreter,
         results: Sequence[CaseResult],
+        sources: Mapping[str, Source],
     ) -> None:
         cases = {c.number: c for c in plan.active()}
         self.odd = [cases[r.number] for r in _shortest_first(results)]
         self.agreeing = [cases[r.number] for r in results if r.outcome is Outcome.AGREES]
         self.was = {r.number: r for r in results}
         self.settings = {c.number: plan.settings_of(c) for c in cases.values()}
+        self.sources = sources
         self.allowed: dict[int, Allowance] = {}
         self.near: dict[int, float] = {}
-        self._took: dict[int, float] = {}
-        self._knows: set[tuple[int, int]] = set()  # which process knows a case's own run
         self.unsure: set[int] = set()  # cases that do not come out the same in a trial
-        self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refuses it
+        self._took: dict[int, float] = {}
+        self._measuring = threading.Lock()
         self._workers = max(1, os.cpu_count() or 1)
-        self._benches = [TrialBench(plan, files, interpreter) for _ in range(self._workers)]
+        self._benches = [
+            TrialBench(plan, files, interpreter, self._judged) for _ in range(self._workers)
+        ]
+        self._unedited: dict[tuple[int, int], Judged] = {}  # by process and case
+
+    @property
+    def refused(self) -> dict[int, tuple[Allow, ...]]:
+        """By case, what the fence refuses it."""
+        return {n: kinds for bench in self._benches for n, kinds in bench.refused.items()}
 
     def remove(self) -> None:
         """End the processes and take their folders away."""
@@ -71,93 +109,137 @@ class TrialRunner(Removable):
         the others: with one of them alone most trials are a single run.
         """
         first = list(self.odd if ahead is None else ahead)
-        todo: queue.SimpleQueue[Proposal] = queue.SimpleQueue()
-        for item in proposals:
-            todo.put(item)
+        todo: queue.SimpleQueue[Sequence[Proposal]] = queue.SimpleQueue()
+        for some in _in_parts(proposals):
+            todo.put(some)
         found: list[Screening] = []
         done, enough = Count(len(proposals), on_progress), threading.Event()
 
-        def work(bench: TrialBench) -> None:
-            while not (stop.is_set() or enough.is_set()) and time.monotonic() < deadline:
+        def halted() -> bool:
+            return stop.is_set() or enough.is_set() or time.monotonic() >= deadline
+
+        def work(bench: TrialBench[Judged]) -> None:
+            while not halted():
                 try:
-                    proposal = todo.get_nowait()
+                    some = todo.get_nowait()
                 except queue.Empty:
                     return
-                screening = self._screen(bench, proposal, first)
-                if screening is not None:
-                    found.append(screening)
-                    if on_found is not None and on_found(screening):
+                for one in self._screened(bench, some, first, halted, done):
+                    found.append(one)
+                    if on_found is not None and on_found(one):
                         enough.set()
-                done.one_more()
 
         with ThreadPoolExecutor(self._workers, thread_name_prefix="trial") as pool:
             for future in [pool.submit(work, bench) for bench in self._benches]:
                 future.result()
         return found, done.count
 
-    def _trial(self, bench: TrialBench, case: Case, proposal: Proposal) -> Screened:
-        """One trial; the first of a case in a process is preceded by a run without the edit."""
-        number = case.number
-        if number not in self.allowed:
-            self._measure(bench, case)
-        elif (id(bench), number) not in self._knows:
-            self._knows.add((id(bench), number))
-            if self._took[number] < _SLOW:
-                bench.run(case, {}, self.allowed[number])  # so that it can say "the same"
-        return bench.run(case, proposal.texts, self.allowed[number])
+    def _screened(
+        self,
+        bench: TrialBench[Judged],
+        proposals: Sequence[Proposal],
+        ahead: list[Case],
+        halted: Callable[[], bool],
+        done: Count,
+    ) -> Iterator[Screening]:
+        """Try edits case by case: odd cases first, the shortest ahead; no edit further than that
+        helps. Those that halting leaves half tried are not among what is found.
+        """
+        tried = [_Tried(p) for p in proposals]
+        files = {e.file for p in proposals for e in p.edits}
+        bench.load({f: self.sources[f].text for f in files}, [p.splices() for p in proposals])
+        for place, case in enumerate([*ahead, *(c for c in self.odd if c not in ahead)]):
+            for one, judged in self._on_case(bench, case, tried, halted):
+                self._odd_case(one, case, judged, len(ahead), bench)
+                if not place:
+                    done.one_more()
+        for one in tried:
+            one.given_up = one.given_up or not (one.settles or one.nearer > 0)
+        for case in self.agreeing:
+            if case.number not in self.unsure:
+                for one, judged in self._on_case(bench, case, tried, halted):
+                    self._agreeing_case(one, case, judged, bench)
+        if not halted():
+            yield from (one.screening() for one in tried if not one.given_up)
 
-    def _measure(self, bench: TrialBench, case: Case) -> None:
+    def _on_case(
+        self,
+        bench: TrialBench[Judged],
+        case: Case,
+        tried: list[_Tried],
+        halted: Callable[[], bool],
+    ) -> Iterator[tuple[_Tried, Judged]]:
+        """Each edit that is not given up, with what it does on a case."""
+        numbers = [n for n, one in enumerate(tried) if not one.given_up]
+        if not numbers or halted():
+            return
+        self._know(bench, case)
+        for number, judged in bench.tried(case, numbers, self.allowed[case.number], halted):
+            yield tried[number], judged
+
+    def _odd_case(
+        self, one: _Tried, case: Case, judged: Judged, ahead: int, bench: TrialBench[Judged]
+    ) -> None:
+        if judged is not self._unedited.get((id(bench), case.number)):
+            if judged.agrees:
+                one.settles.append(case.number)
+                return
+            one.nearer += judged.near - self.near[case.number]
+        one.unsettled += 1
+        if not one.settles and one.unsettled >= min(ahead, _MOST_UNSETTLED):
+            one.given_up = one.nearer <= 0 or one.given_up
+
+    def _agreeing_case(
+        self, one: _Tried, case: Case, judged: Judged, bench: TrialBench[Judged]
+    ) -> None:
+        same = judged is self._unedited.get((id(bench), case.number))
+        if not same and not judged.agrees and case.number not in self.unsure:
+            one.breaks.append(case.number)
+            # Where it does more harm than good, there is no need to know how much.
+            one.given_up = len(one.breaks) > len(one.settles)
+
+    def _know(self, bench: TrialBench[Judged], case: Case) -> None:
+        """Run a case unedited in a process, before its first trial there."""
+        with self._measuring:
+            if case.number not in self.allowed:
+                self._measure(bench, case)
+        key = id(bench), case.number
+        if key not in self._unedited and self._took[case.number] < _SLOW:
+            self._unedited[key] = bench.unedited(case, self.allowed[case.number])
+
+    def _measure(self, bench: TrialBench[Judged], case: Case) -> None:
         """Run the program unedited: what it takes, and whether a trial sees what a real run saw."""
         settings, result = self.settings[case.number], self.was[case.number]
         limits = _FIRST
         if result.outcome is Outcome.ENDLESS:
             limits = Allowance(rounds=20_000, seconds=0.5, output=_FIRST.output)
+        bench.start()
         started = time.monotonic()
-        screened = bench.run(case, {}, limits)
+        judged = bench.unedited(case, limits)
         took = time.monotonic() - started
-        self._knows.add((id(bench), case.number))
-        if judge(case, settings, screened.run).outcome is not result.outcome:
+        self._unedited[id(bench), case.number] = judged
+        if judge(case, settings, judged.run).outcome is not result.outcome:
             self.unsure.add(case.number)
-        if screened.refused:
-            self.refused[case.number] = screened.refused
-        ticks = 0 if result.outcome is Outcome.ENDLESS else screened.ticks
+        ticks = 0 if result.outcome is Outcome.ENDLESS else bench.ticks
         self._took[case.number] = took
-        self.near[case.number] = nearness(case, screened.run)
+        self.near[case.number] = judged.near
         self.allowed[case.number] = allowance(
             took, ticks, settings.timeout or 2.0, settings.output or 1.0
         )
 
-    def _screen(self, bench: TrialBench, proposal: Proposal, ahead: list[Case]) -> Screening | None:
-        """Try one proposal: odd cases first, the shortest ahead; no further than that helps."""
-        settles: list[int] = []
-        nearer, unsettled = 0.0, 0
-        for case in [*ahead, *(c for c in self.odd if c not in ahead)]:
-            screened = self._trial(bench, case, proposal)
-            if not screened.same:
-                if self._agrees(case, screened.run):
-                    settles.append(case.number)
-                    continue
-                nearer += nearness(case, screened.run) - self.near[case.number]
-            unsettled += 1
-            if not settles and unsettled >= min(len(ahead), _MOST_UNSETTLED):
-                break
-        if not settles and nearer <= 0:
-            return None
-        breaks: list[int] = []
-        for case in self.agreeing:
-            if case.number in self.unsure:
-                continue
-            screened = self._trial(bench, case, proposal)
-            if screened.same or case.number in self.unsure:  # known once it was measured
-                continue
-            if not self._agrees(case, screened.run):
-                breaks.append(case.number)
-                if len(breaks) > len(settles):
-                    return None  # it does more harm than good: no need to know how much
-        return Screening(proposal, tuple(sorted(settles)), tuple(breaks), nearer)
+    def _judged(self, case: Case, run: Run) -> Judged:
+        return Judged(run, agrees(case, self.settings[case.number], run), nearness(case, run))
 
-    def _agrees(self, case: Case, run: Run) -> bool:
-        return agrees(case, self.settings[case.number], run)
+
+def _in_parts(proposals: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
+    """The proposals in parts that are compiled together, in their order."""
+    at = 0
+    for number in range(len(proposals)):
+        if at >= len(proposals):
+            return
+        size = _TOGETHER[min(number, len(_TOGETHER) - 1)]
+        yield proposals[at : at + size]
+        at += size
 
 
 def _shortest_first(results: Sequence[CaseResult]) -> list[CaseResult]:

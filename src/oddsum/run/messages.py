@@ -104,9 +104,8 @@ class _Cut(TypedDict):
 
 
 class _Told(TypedDict):
-    """How a case ended: what ``end`` and ``trial`` have in common."""
+    """How a case ended: what ``end`` says of it, and ``tried`` of each trial like no other."""
 
-    k: str
     status: NotRequired[int]
     error: NotRequired[ErrorInfo | None]
     starved: NotRequired[bool]
@@ -119,22 +118,29 @@ class _Told(TypedDict):
 
 
 class _End(_Told):
+    k: str
     remarks: NotRequired[list[str]]
     cpu: NotRequired[float]
     skipped: NotRequired[list[_Line]]
 
 
-class _Trial(_Told):
+class _Outcome(_Told):
+    output: bytes  # base64
+    asked: list[tuple[_Count, _Count, str]]
+    ending: Literal["ended", "raised", "time", "output", "syntax"]
+    written: NotRequired[dict[str, str | None]]
+
+
+class _Tried(TypedDict):
+    k: str
     id: _Count
     case: int
-    ticks: int
-    spoilt: bool
+    outcomes: list[_Count]
+    new: list[_Outcome]
     dirty: bool
-    same: NotRequired[bool]
-    output: NotRequired[bytes]  # base64
-    asked: NotRequired[list[tuple[_Count, _Count, str]]]
-    ending: NotRequired[Literal["ended", "raised", "time", "output", "syntax"]]
-    written: NotRequired[dict[str, str | None]]
+    spoilt: bool
+    refused: list[Allow]
+    ticks: int
 
 
 class _Events(TypedDict):
@@ -146,7 +152,7 @@ KINDS: dict[str, Any] = {
     "hello": _Hello, "refused": _Refused, "syntax": _Syntax, "read": _Text, "typed": _Data,
     "printed": _Data, "looping": _Looping, "statements": _Statements, "slots": _Slots,
     "class": _Class, "parts": _Parts, "containment": _Containment, "cut": _Cut, "end": _End,
-    "trial": _Trial, "log": _Events,
+    "tried": _Tried, "log": _Events,
 }  # fmt: skip
 ASIDE = frozenset({"read", "typed", "printed", "looping"})  # what a program does on its way
 ONCE = frozenset({"refused", "syntax", "end"})  # what comes after the first is none of the probe's

@@ -8,7 +8,8 @@ import os
 import select
 import time
 from collections import deque
-from typing import Any
+from collections.abc import Callable, Iterator, Mapping, Sequence
+from typing import Any, Generic, TypeVar
 
 import msgspec
 
@@ -28,6 +29,11 @@ from oddsum.run.scratch import Bundle, Scratch
 from oddsum.run.terms import MB, terms_of
 
 _HANG = 1.0  # seconds beyond a trial's own limit after which its process is ended
+_SPEND = 0.2  # seconds of trials after which the process says how far it is
+_BUILD = 30.0  # seconds in which some hundred edits are put together, at the very most
+
+Verdict = TypeVar("Verdict")
+Splices = tuple[tuple[int, int, str], ...]  # characters from, to, and what stands there instead
 
 
 class Allowance(msgspec.Struct, frozen=True):
@@ -38,73 +44,122 @@ class Allowance(msgspec.Struct, frozen=True):
     output: int
 
 
-class Screened(msgspec.Struct, frozen=True):
-    """What a trial did. ``ticks`` counts the rounds and calls it took.
+class TrialBench(Removable, Generic[Verdict]):
+    """A process for trials, with a scratch folder of its own; a context manager.
 
-    ``same``: it did what the program does without the edit, and ``run`` is that run. ``refused`` is
-    what the fence refused it, in the words of a plan's ``allow``.
+    ``judge`` says what a run of a case is worth. Most edits do what another did before, so it is
+    asked once for each run that is like no other, and the same object is given for all like it.
     """
 
-    run: Run
-    ticks: int
-    same: bool = False
-    refused: tuple[Allow, ...] = ()
-
-
-class TrialBench(Removable):
-    """A process for trials, with a scratch folder of its own; a context manager."""
-
-    def __init__(self, plan: Plan, bundle: Bundle, interpreter: Interpreter) -> None:
-        self.plan, self.interpreter = plan, interpreter
+    def __init__(
+        self,
+        plan: Plan,
+        bundle: Bundle,
+        interpreter: Interpreter,
+        judge: Callable[[Case, Run], Verdict],
+    ) -> None:
+        self.plan, self.interpreter, self.judge = plan, interpreter, judge
         self.scratch = Scratch(bundle, terms=terms_of(plan, fenced=True))
         self._process: Kept | None = None
         self._to = self._from = -1
         self._hearing, self._waiting, self._id = Hearing(), deque[Message](), 0
-        self._unedited: dict[int, Run] = {}
+        self._edits: dict[str, Any] = {"texts": {}, "edits": []}
+        self._loaded = False  # whether the process has them
+        self._numbered: dict[int, list[Verdict]] = {}  # by case, as this process numbers them
+        self._judged: dict[int, dict[bytes, Verdict]] = {}
+        self.ticks = 0  # rounds and calls that the last trial took
+        self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refused it
 
     def remove(self) -> None:
         """End the process and take its folder away."""
         self._end()
         self.scratch.remove()
 
-    def run(self, case: Case, edits: dict[str, str], allowed: Allowance) -> Screened:
-        """Run a case with files replaced by edited texts; raises RunError when that fails twice.
+    def load(self, texts: Mapping[str, str], edits: Sequence[Mapping[str, Splices]]) -> None:
+        """Take other edits, counted from 0, each by file. ``texts`` are those of these files."""
+        self._edits = {"texts": dict(texts), "edits": list(edits)}
+        self._loaded = False
 
-        A trial that hangs counts as endless, one whose process died as crashed.
+    def unedited(self, case: Case, allowed: Allowance) -> Verdict:
+        """Run a case without an edit."""
+        return next(self.tried(case, (-1,), allowed))[1]
+
+    def tried(
+        self,
+        case: Case,
+        numbers: Sequence[int],
+        allowed: Allowance,
+        halted: Callable[[], bool] = lambda: False,
+    ) -> Iterator[tuple[int, Verdict]]:
+        """Try edits on a case, one after the other, until ``halted``; -1 stands for none.
+
+        A trial that hangs counts as endless, one whose process died as crashed. Raises RunError
+        where no process can be started.
         """
-        if self._process is None:
-            self._start()
+        todo, alone = list(numbers), False
+        while todo and not halted():
+            batch = todo[:1] if alone else todo
+            answer = self._try(case, batch, allowed)
+            if isinstance(answer, str):
+                self._end()
+                self.scratch.put_back()
+                if len(batch) == 1:  # else nobody knows which of them it was
+                    run = Run(ending="time" if answer == "hangs" else "crashed")
+                    yield todo.pop(0), self._verdict(case, run, answer.encode())
+                alone = len(batch) > 1
+                continue
+            if answer["spoilt"]:
+                self._end()
+            if answer["spoilt"] or answer["dirty"] or case.files:
+                self.scratch.put_back()
+            done = answer["outcomes"]
+            yield from zip(todo, self._verdicts(case, answer), strict=False)
+            del todo[: len(done)]
+
+    def _try(self, case: Case, numbers: Sequence[int], allowed: Allowance) -> Message | str:
+        self.start()
+        if not self._loaded:
+            self._write({"do": "load", **self._edits})
+            self._loaded = True
         self.scratch.lay(case)
-        self._id += 1
         request = {
-            "id": self._id,
+            "do": "try",
             "case": case.number,
-            "edits": edits,
+            "numbers": numbers,
             "rounds": allowed.rounds,
             "seconds": allowed.seconds,
             "output": allowed.output,
+            "spend": _SPEND,
         }
-        self._write(request)
-        answer = self._answer(time.monotonic() + allowed.seconds + _HANG)
-        if isinstance(answer, str):
-            self._end()
-            self.scratch.put_back()
-            return Screened(Run(ending="time" if answer == "hangs" else "crashed"), 0)
-        if answer["spoilt"]:
-            self._end()
-        if answer["spoilt"] or answer["dirty"] or case.files:
-            self.scratch.put_back()
-        if answer.get("same") and case.number in self._unedited:
-            return Screened(self._unedited[case.number], answer["ticks"], True)
-        run = _run_of(answer)
-        if not edits:
-            self._unedited[case.number] = run
-        return Screened(run, answer["ticks"], refused=tuple(answer.get("refused", ())))
+        return self._ask(request, _BUILD + _SPEND + allowed.seconds + _HANG)
+
+    def _verdicts(self, case: Case, answer: Message) -> list[Verdict]:
+        """What each trial was worth; the probe tells each run once, and then its number."""
+        numbered = self._numbered.setdefault(case.number, [])
+        for told in answer["new"]:
+            numbered.append(self._verdict(case, told, msgspec.json.encode(told)))
+        self.ticks = answer["ticks"]
+        if answer["refused"]:
+            self.refused[case.number] = tuple(answer["refused"])
+        return [numbered[n] for n in answer["outcomes"]]
+
+    def _verdict(self, case: Case, told: Message | Run, key: bytes) -> Verdict:
+        judged = self._judged.setdefault(case.number, {})
+        if key not in judged:
+            judged[key] = self.judge(case, told if isinstance(told, Run) else _run_of(told))
+        return judged[key]
+
+    def start(self) -> None:
+        """Start the process, where there is none; raises RunError where it does not come up."""
+        if self._process is None:
+            self._start()
 
     def _start(self) -> None:
         read_end, self._to = os.pipe()
         self._from, write_end = open_wire()
         self._hearing, self._waiting = Hearing(), deque()
+        self._loaded = False
+        self._numbered = {}
         settings = self.plan.settings_of(Case(number=0, name=""))
         room = self.scratch.room
         try:
@@ -152,11 +207,14 @@ class TrialBench(Removable):
             while data:
                 data = data[os.write(self._to, data) :]
 
-    def _answer(self, deadline: float) -> Message | str:
-        """The answer to the request under way; whatever else comes was not asked for."""
+    def _ask(self, request: dict[str, Any], seconds: float) -> Message | str:
+        """The answer to a request; whatever else comes was not asked for."""
+        self._id += 1
+        self._write({"id": self._id, **request})
+        deadline = time.monotonic() + seconds
         while True:
             message = self._read(deadline)
-            if isinstance(message, str) or (message["k"], message.get("id")) == ("trial", self._id):
+            if isinstance(message, str) or message.get("id") == self._id:
                 return message
 
     def _read(self, deadline: float) -> Message | str:

@@ -379,54 +379,59 @@ def one_case(request, wire):
 
 def trials(request, wire):
     cases = {c["number"]: c for c in request["cases"]}
-    unedited = {}
+    known = {number: [] for number in cases}
+    edits, texts, name = [], {}, request["program"]
     wire.send("hello", python="Pier")
-    while (trial := wire.receive()) is not None:
-        case, name = cases[trial["case"]], request["program"]
-        text = trial["edits"].get(name)
-        if text is None:
-            with open(os.path.join(request["folder"], name), encoding="utf-8") as file:
-                text = file.read()
-        typed, output, asked = case["stdin"].splitlines(), bytearray(), []
-
-        def say(data, prompt=None, output=output, asked=asked):
-            if prompt is not None:
-                start = len(output)
-                output.extend(prompt.encode())
-                asked.append([start, len(output), ""])
-            elif isinstance(data, str):
-                asked[-1][2] = data
-            else:
-                output.extend(data)
-
-        told = {"ending": "syntax", "starved": False, "unread": "", "error": None}
-        ticks = 0
-        try:
-            run = Run(text, typed, say, None, trial["rounds"], trial["seconds"])
-            run.file = name
-            error = carry_out(run)
-            told = {"ending": "raised" if error else "ended", **end_of(run, error, typed)}
-            ticks = trial["rounds"] - run.left
-        except OverSteps:
-            told["ending"] = "time"
-        except Mistake:
-            pass
-        did = {**told, "output": base64.b64encode(bytes(output)).decode(), "asked": asked,
-               "written": {}, "drawn": None}  # fmt: skip
-        about = {
-            "id": trial["id"],
-            "case": trial["case"],
-            "spoilt": False,
-            "dirty": False,
-            "ticks": ticks,
-        }
-        if trial["edits"] and did == unedited.get(trial["case"]):
-            wire.send("trial", **about, same=True)
+    while (asked := wire.receive()) is not None:
+        if asked["do"] == "load":
+            edits, texts = asked["edits"], asked["texts"]
             continue
-        if not trial["edits"]:
-            unedited[trial["case"]] = did
-        wire.send("trial", **did, **about)
+        outcomes, new, seen = [], [], known[asked["case"]]
+        for number in asked["numbers"]:
+            text = texts.get(name)
+            if text is None:
+                with open(os.path.join(request["folder"], name), encoding="utf-8") as file:
+                    text = file.read()
+            if number >= 0:
+                for start, stop, instead in sorted(edits[number][name], reverse=True):
+                    text = text[:start] + instead + text[stop:]
+            did, ticks = one_trial(text, name, cases[asked["case"]], asked)
+            if did not in seen:
+                seen.append(did)
+                new.append(did)
+            outcomes.append(seen.index(did))
+        wire.send("tried", id=asked["id"], case=asked["case"], outcomes=outcomes, new=new,
+                  dirty=False, spoilt=False, refused=[], ticks=ticks)  # fmt: skip
     return 0
+
+
+def one_trial(text, name, case, asked_for):
+    typed, output, asked = case["stdin"].splitlines(), bytearray(), []
+
+    def say(data, prompt=None):
+        if prompt is not None:
+            start = len(output)
+            output.extend(prompt.encode())
+            asked.append([start, len(output), ""])
+        elif isinstance(data, str):
+            asked[-1][2] = data
+        else:
+            output.extend(data)
+
+    told, ticks = {"ending": "syntax", "starved": False, "unread": "", "error": None}, 0
+    try:
+        run = Run(text, typed, say, None, asked_for["rounds"], asked_for["seconds"])
+        run.file = name
+        error = carry_out(run)
+        told = {"ending": "raised" if error else "ended", **end_of(run, error, typed)}
+        ticks = asked_for["rounds"] - run.left
+    except OverSteps:
+        told["ending"] = "time"
+    except Mistake:
+        pass
+    did = {**told, "output": base64.b64encode(bytes(output)).decode(), "asked": asked,
+           "written": {}, "drawn": None}  # fmt: skip
+    return did, ticks
 
 
 def main():

@@ -180,7 +180,6 @@ def tried_lines(search: Search | None, width: int) -> Lines:
         ("settle everything, break nothing", found.settled_all),
         ("settle some", found.settled_some),
         ("settle nothing", nothing),
-        ("passed over: no value would change", found.skipped),
     )
     lines: Lines = []
     for words, count in rows:

@@ -9,7 +9,6 @@ import pytest
 from oddsum.languages.python.probe.certain import certain_names, declared_elsewhere
 from oddsum.languages.python.probe.effects import EVERYTHING, Effects
 from oddsum.languages.python.probe.needed import select
-from oddsum.languages.python.probe.pieces import Pieces
 from oddsum.languages.python.probe.values import same
 
 NEEDED = [
@@ -116,51 +115,6 @@ def test_parameters_are_never_certain():
         "def f(n, *m, k=1, **r):\n    n = 1\n    m = 1\n    k = 1\n    j = 1\n"
     ).body[0]
     assert certain_names(function, set(), {"len"}) == {"j"}
-
-
-PIECES = """import os
-
-
-def f(x):
-    if x:
-        return 1
-    return 2
-
-
-@f
-class A:
-    y = 3
-a = 1; b = 2
-"""
-
-
-@pytest.mark.parametrize(
-    ("old", "new", "pieces"),
-    [
-        ("return 2", "return 3", 5),
-        ("y = 3", "y = 4", 5),
-        ("@f", "@g", 5),
-        ("a = 1", "a = 5", 1),  # two statements on one line: compiled whole
-        ("return 1\n", "return 1\n\n", 5),  # lines move: still only what is touched
-        ("y = 3\n", "", 1),  # what is left is no statement of its own: compiled whole
-        ("    y = 3\n", "    z = 4\n    y = 3\n", 5),
-        ("import os", "import re", 5),
-    ],
-)
-def test_only_what_an_edit_touches_is_compiled(old, new, pieces):
-    data = PIECES.encode()
-    whole = Pieces(data, "x.py", None)
-    assert len(whole.plain()) == 5
-    codes = whole.edited(PIECES.replace(old, new, 1))
-    assert len(codes) == pieces
-    if pieces == 5:
-        assert sum(a is not b for a, b in zip(codes, whole.plain(), strict=True)) == 1
-
-
-def test_future_imports_are_compiled_with_the_whole():
-    text = "from __future__ import annotations\nx = 1\n"
-    codes = Pieces(text.encode(), "x.py", None).edited(text.replace("1", "2"))
-    assert len(codes) == 1
 
 
 SAME = [

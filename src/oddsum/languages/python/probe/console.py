@@ -127,8 +127,7 @@ class Memory:
         return answer
 
     def install(self) -> None:
-        """Put these streams where the program looks for them."""
-        builtins.input = self.input
+        """Put these streams where the program looks for them; ``input`` is there already."""
         sys.stdin, sys.stdout, sys.stderr = self.stdin, self.stdout, self.stderr
         for name in ("stdin", "stdout", "stderr"):
             setattr(sys, f"__{name}__", getattr(self, name))

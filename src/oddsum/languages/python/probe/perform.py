@@ -31,6 +31,7 @@ class Program:
         self.file, self.path = file, os.path.join(folder, file)
         self.top_level, self.compiler = top_level, compiler
         self.skipped: list[int] = []
+        self.reader = modules.read
         self.tells_values = True  # of the line where it stopped; a trial need not
 
     def is_own(self, path: str) -> bool:
@@ -53,18 +54,18 @@ class Program:
         if made:
             code, self.skipped = made
         else:
-            code = self._compiled(data, self._select)
+            code = self._compiled(data, self.select)
         module = modules.new_module(name, self.path)
         modules.execute(code, module.__dict__)
         return dict_of(module)
 
     def _read(self) -> bytes:
         try:
-            return modules.read(self.path)
+            return self.reader(self.path)
         except SyntaxError as error:
             raise modules.Cannot(error, self.folder, self.path) from None
 
-    def _select(self, tree: Any) -> Any:
+    def select(self, tree: Any) -> Any:
         if self.top_level == "needed":
             from . import needed
 
@@ -137,6 +138,7 @@ def _cannot_start(error: BaseException, program: Any) -> bool:
 
 _CODES: dict[tuple[str, str], Any] = {}  # compiled pieces of cases: a trial runs them many times
 _READ: dict[str, list[str]] = {}
+_WANTED: dict[str, tuple[str, str]] = {}  # text and type of what is expected
 
 
 def _code(text: str, name: str, mode: str = "eval") -> Any:
@@ -175,8 +177,11 @@ def _call(case: Request, names: Any, console: Any, told: Any) -> Any:
     returned: dict[str, Any] = {"actual": summary.text, "type": summary.type}
     if expected is not None:
         wanted, own_names = expected
-        summary = summarise(wanted)
-        returned["expected"], returned["expected_type"] = summary.text, summary.type
+        told_of = _WANTED.get(case["returns"]) if not own_names else None
+        if told_of is None:
+            summary = summarise(wanted)
+            told_of = _WANTED[case["returns"]] = summary.text, summary.type
+        returned["expected"], returned["expected_type"] = told_of
         returned["own_names"] = own_names
         returned["equal"] = values.same(wanted, value, case["tolerance"])
     told["returned"] = returned

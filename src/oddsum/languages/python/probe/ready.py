@@ -71,7 +71,7 @@ def _module(request: Any, data: Any, path: str) -> Any:
     import ast
 
     program = perform.Program(request["folder"], request["program"], request["top_level"], None)
-    tree = program._select(ast.parse(data, path))
+    tree = program.select(ast.parse(data, path))
     return compile(tree, path, "exec", dont_inherit=True), program.skipped
 
 

@@ -12,17 +12,21 @@ from __future__ import annotations
 import ast
 import base64
 import builtins
+import gc
+import marshal
 import os
 import signal
 import stat
 import sys
+import time
+from importlib.util import decode_source
 
 from . import modules, stand_in
+from .choices import SWITCHES, made_of, with_ticks
 from .console import Memory
 from .guards import Fence, GuardStop, OutputFull, RoundGuard, limit_memory
 from .imports import OwnFinder
 from .perform import Program, perform
-from .pieces import Pieces
 from .summary import SCALAR
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -38,65 +42,103 @@ _NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing thes
 
 
 def serve(request: Request, channel: Channel) -> None:
-    """Answer ``trial`` requests until the tool closes its end."""
+    """Answer ``load`` and ``try`` requests until the tool closes its end."""
     bench = _Bench(request)
     limit_memory(request["memory"])
+    gc.collect()
+    gc.freeze()  # what is loaded by now stays: the collector need not go over it again
     channel.send("hello", python=sys.version.split()[0])
     while True:
-        trial = channel.receive()
-        if trial is None:
+        asked = channel.receive()
+        if asked is None:
             return
-        channel.send("trial", **bench.run(trial))
+        if asked["do"] == "load":
+            bench.load(asked)
+        else:
+            channel.send("tried", id=asked["id"], **bench.run(asked))
 
 
 class _Bench:
-    """The program, its cases, and the state to return to."""
+    """The program with its edits, its cases, and the state to return to."""
 
     def __init__(self, request: Request) -> None:
         self.folder = request["folder"]
         self.cases = {case["number"]: case for case in request["cases"]}
-        self.pieces: dict[tuple[str, bool], Pieces] = {}
         self.guard = RoundGuard()
-        self.edits: dict[str, str] = {}
-        self.unedited: dict[int, Any] = {}  # what each case gives without an edit
+        self.texts: dict[str, str] = {}  # of files that are other than on the disk, to begin with
+        self.edits: list[Any] = []  # each by file its splices
+        self.number = -1  # the edit that is tried; -1: none
+        self.plain: dict[Any, Any] = {}  # compiled files without an edit
+        self.made: dict[Any, dict[int, Any]] = {}  # files with their edits, by edit
+        self.switches: list[int] = []
+        self.on: list[int] = []  # switches that are on
+        self.known: dict[int, dict[bytes, int]] = {}  # by case: what came out, and its number
         self.program = Program(self.folder, request["program"], request["top_level"], self._compile)
-        self.program.tells_values = False
+        self.program.tells_values, self.program.reader = False, self._read
+        self.read: dict[str, bytes] = {}  # files of the program as they were found
+        self.names: dict[str, str] = {}  # of files, by path
+        self.console: Any = None
         os.chdir(self.folder)
         sys.path.insert(0, self.folder)
         sys.meta_path.insert(0, OwnFinder(self.program.folder, self._compile))
         stand_in.Finder(self.folder).install()
+        builtins.input = self._input  # one for all runs: a built-in that changes is slow to find
         builtins.__dict__["≠g"] = self.guard.tick
+        builtins.__dict__[SWITCHES] = self.switches
         signal.signal(signal.SIGALRM, self.guard.alarm)
         modules.make_way(self.folder)
         self.state = _State(self.program)
         self.fence = Fence(self.folder, request["allow"])
 
-    def run(self, trial: Request) -> dict[str, Any]:
-        """Run one edit on one case; returns the fields of the wire's ``trial`` message."""
-        case = self.cases[trial["case"]]
-        self.edits = trial["edits"]
-        console = Memory(case.get("stdin") or "", trial["output"])
-        self.guard.left, self.guard.tripped = trial["rounds"], False
+    def load(self, asked: Request) -> None:
+        """Take other edits, counted from 0."""
+        self.texts, self.edits = asked["texts"], asked["edits"]
+        self.switches[:] = [0] * len(self.edits)
+        self.made.clear()
+        self.plain.clear()
+
+    def run(self, asked: Request) -> dict[str, Any]:
+        """Try edits on one case; returns the fields of the wire's ``tried`` message.
+
+        It ends ahead of its time where something has to be put back that only the tool can.
+        """
+        case, known = self.cases[asked["case"]], self.known.setdefault(asked["case"], {})
+        self._put_together(case)
+        until = time.monotonic() + asked["spend"]
+        self.fence.refused = set()
+        outcomes: list[int] = []
+        new: list[Any] = []
+        for number in asked["numbers"]:
+            self.number = number
+            did = self._did(case, asked)
+            key = marshal.dumps(did, 2)
+            if key not in known:
+                known[key] = len(known)
+                new.append({**did, "output": base64.b64encode(did["output"]).decode()})
+            outcomes.append(known[key])
+            if self.fence.dirty or self.fence.spoilt or time.monotonic() > until:
+                break
+        dirty, self.fence.dirty = self.fence.dirty, False
+        if dirty or case.get("files"):
+            self.read.clear()
+        return {"case": asked["case"], "outcomes": outcomes, "new": new, "dirty": dirty,
+                "spoilt": self.fence.spoilt, "refused": sorted(self.fence.refused),
+                "ticks": asked["rounds"] - self.guard.left}  # fmt: skip
+
+    def _did(self, case: Request, asked: Request) -> dict[str, Any]:
+        """Run the case with the edit in hand; returns all that can be told of it."""
+        self.console = console = Memory(case.get("stdin") or "", asked["output"])
+        self.guard.left, self.guard.tripped = asked["rounds"], False
         sys.argv = [self.program.file, *case.get("args", [])]
         modules.SeedOnImport(case["seed"]).install()
         stand_in.begin()
         console.install()
-        told = self._guarded(case, console, trial["seconds"])
+        told = self._guarded(case, console, asked["seconds"])
         written = {n: _content(os.path.join(self.folder, n)) for n in case.get("writes") or {}}
         self.state.restore()
-        dirty, self.fence.dirty = self.fence.dirty, False
-        refused, self.fence.refused = sorted(self.fence.refused), set()
-        output, asked = console.output()
-        did = {**told, "output": output, "asked": asked, "unread": console.unread()[:1000],
-               "written": written, "drawn": stand_in.told()}  # fmt: skip
-        about = {"id": trial["id"], "case": trial["case"], "spoilt": self.fence.spoilt,
-                 "dirty": dirty, "refused": refused,
-                 "ticks": trial["rounds"] - self.guard.left}  # fmt: skip
-        if self.edits and did == self.unedited.get(trial["case"]):
-            return {**about, "same": True}  # most edits: nothing to send, nothing to judge
-        if not self.edits:
-            self.unedited[trial["case"]] = did
-        return {**did, **about, "output": base64.b64encode(output).decode()}
+        output, prompts = console.output()
+        return {**told, "output": output, "asked": prompts, "unread": console.unread()[:1000],
+                "written": written, "drawn": stand_in.told()}  # fmt: skip
 
     def _guarded(self, case: Request, console: Memory, seconds: float) -> dict[str, Any]:
         ending, told = "ended", {}
@@ -116,6 +158,7 @@ class _Bench:
         finally:
             self.fence.up = False
             signal.setitimer(signal.ITIMER_REAL, 0)
+            self._switch_off()
         if self.guard.tripped:
             ending = "time"  # the program caught our stop and went on: it counts all the same
         error = told.get("error") or {}
@@ -124,14 +167,63 @@ class _Bench:
         starved = console.starved and bool(error) and error["type"] == "EOFError"
         return {**told, "ending": ending, "starved": starved}
 
+    def _input(self, prompt: object = "", /) -> str:
+        """Stand for the built-in ``input``."""
+        return str(self.console.input(prompt))
+
+    def _read(self, path: str) -> bytes:
+        """A file of the program, as long as nobody can have changed it."""
+        if path not in self.read:
+            self.read[path] = modules.read(path)
+        return self.read[path]
+
+    # -- the program with its edits ----------------------------------------------------------------
+
     def _compile(self, data: Any, path: Any, select: Any = None) -> Any:
-        """Return the codes of a file, edited where this trial edits it."""
-        key = path, select is None  # a case with a call needs other parts than one with input
-        if key not in self.pieces:
-            self.pieces[key] = Pieces(data, path, select)
-        edited = self.edits.get(os.path.relpath(path, self.folder))
-        pieces = self.pieces[key]
-        return pieces.plain() if edited is None else pieces.edited(edited)
+        """Return the code of a file, with the edit in hand switched on where it is of this file."""
+        if path not in self.names:
+            self.names[path] = os.path.relpath(path, self.folder)
+        name = self.names[path]
+        key = name, select is None  # a case with a call needs other parts than one with input
+        if self.number < 0 or name not in self.edits[self.number]:
+            if key not in self.plain:
+                self.plain[key] = self._plainly(self.texts.get(name, data), path, select)
+            return self.plain[key]
+        made = self.made[key][self.number]
+        if made is None:
+            raise SyntaxError("it makes no program")
+        for switch in (self.number, *made.ahead.get(self.number, ())):
+            self.switches[switch] = 1
+            self.on.append(switch)
+        return made.codes(self.number)
+
+    def _put_together(self, case: Request) -> None:
+        """Read and compile the files that have edits, ahead of any run: it counts for none."""
+        called = case.get("call") is not None
+        for name in {file for edit in self.edits for file in edit}:
+            path = os.path.join(self.folder, name)
+            select = self.program.select if called and path == self.program.path else None
+            if (name, select is None) not in self.made:
+                self.made[name, select is None] = self._with_edits(name, path, select)
+
+    def _with_edits(self, name: str, path: str, select: Any) -> dict[int, Any]:
+        edits = [(n, edit[name]) for n, edit in enumerate(self.edits) if name in edit]
+        text = self.texts.get(name)
+        text = decode_source(modules.read(path)) if text is None else text
+        return made_of(text, path, select, edits, self.switches)
+
+    @staticmethod
+    def _plainly(text: Any, path: Any, select: Any) -> Any:
+        tree: Any = ast.parse(text, path)
+        if select is not None:
+            tree = select(tree)
+        return compile(with_ticks(tree), path, "exec", dont_inherit=True)
+
+    def _switch_off(self) -> None:
+        """Back to the program without an edit."""
+        for switch in self.on:
+            self.switches[switch] = 0
+        self.on.clear()
 
 
 class _State:
@@ -154,7 +246,9 @@ class _State:
         Lists, dicts and sets among them are copied: a program may rebind a module's attribute, or
         change the object it finds there in place.
         """
-        names = {"builtins", "os", "os.path"} | _imported_names(self.program)
+        names = _imported_names(self.program)
+        # A program that imports nothing comes to no module but the built-ins.
+        names |= {"builtins", "os", "os.path"} if names else {"builtins"}
         for name in names:
             module = sys.modules.get(name)
             if module is None or self._own(module):
@@ -163,7 +257,7 @@ class _State:
             copies = {
                 k: (v, v.copy())
                 for k, v in attributes.items()
-                if type(v) in (list, dict, set) and len(v) <= 1000 and not k.startswith("__")
+                if type(v) in (list, dict, set) and len(v) <= 1000 and not k.startswith(("__", "≠"))
                 and SCALAR.issuperset(map(type, v))
             }  # fmt: skip
             self.known[name] = (module, attributes, copies)
@@ -191,8 +285,7 @@ class _State:
         if _environment() != self.environ:
             os.environ.clear()
             os.environ.update({os.fsdecode(k): os.fsdecode(v) for k, v in self.environ.items()})
-        os.chdir(self.program.folder)
-        sys.path[:] = self.path
+        sys.path[:] = self.path  # not the folder: a process that left it is given up
         sys.meta_path[:] = self.meta_path
         sys.setrecursionlimit(self.recursion)
         for name, value in self.streams.items():

@@ -6,6 +6,11 @@ Version 1. Both sides import this file, and nothing else of each other.
 ``nonce``, ``aside``, ``mark``, ``mode`` (``case``, ``record``, ``live`` or ``trials``) and what
 the mode needs.
 
+In trials mode each further line asks to ``do`` something: ``load`` edits (``texts``, by file, of
+the files they are of; ``edits``, splices by file each, see splices.py), which has no answer; or
+``try`` some of them (``numbers``, from 0; -1 is none) on a ``case``, with an ``id``, ``rounds``,
+``seconds`` and ``output`` for each, and ``spend``, seconds after which to answer with those tried.
+
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
 JSON object with ``k``, its kind. A line without the nonce, or with fields that its kind has not,
 was written by the program: it is counted and told, and never taken for a result. ``read``,
@@ -29,9 +34,12 @@ cut        recorded runs: ``why``, ``steps`` or ``size``: a limit was reached an
 end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``unread``,
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,
            the lines that a ``call`` leaves out
-trial      trials: ``id``, ``case`` and the fields of ``end`` with ``output`` (base64), ``asked``,
-           ``ending``, ``ticks`` (rounds and calls), ``written``, ``spoilt``, ``dirty``, and
-           ``refused``, what the fence refused it, in the words of a plan's ``allow``
+tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried, in order: all
+           that came out alike has one number; ``new``, what was told by none before, with the
+           fields of ``end`` and ``output`` (base64), ``asked``, ``ending``, ``written``; ``spoilt``
+           and ``dirty``: the process, its folder have to be put back, and it ended early;
+           ``refused``, what the fence refused, in the words of a plan's ``allow``; ``ticks``,
+           rounds and calls of the last
 =========  =====================================================================================
 
 A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see
