@@ -13,7 +13,6 @@ from oddsum.languages.python.edits import trial_edits
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Plan
-from oddsum.pinpoint.proposal import Proposal
 from oddsum.plan.read import read_plan
 from oddsum.run.scratch import bundle
 from oddsum.run.trials import Allowance, TrialBench
@@ -32,7 +31,7 @@ def _of(name: str) -> list[Figure]:
     program = copy_demo(name)
     plan = read_plan(program.with_suffix(".cases.toml"), program)
     source = read_source(program)
-    edits = [Proposal((edit,)).splices() for edit, _ in trial_edits(Scene(source))]
+    edits = [{e.file: ((e.start, e.stop, e.new),)} for e, _ in trial_edits(Scene(source))]
     interpreter = find_interpreter(program, sys.executable)
     case = plan.cases[0]
     texts = {source.name: source.text}
@@ -43,10 +42,10 @@ def _of(name: str) -> list[Figure]:
             for at in range(0, len(edits), TOGETHER):
                 some = edits[at : at + TOGETHER]
                 bench.load(texts, some)
-                list(bench.tried(case, range(len(some)), ALLOWED))
+                list(bench.tried(case, [[n] for n in range(len(some))], ALLOWED))
 
         def runs() -> None:
-            list(bench.tried(case, [-1] * len(edits), ALLOWED))
+            list(bench.tried(case, [[]] * len(edits), ALLOWED))
 
         each = seconds(trials) / len(edits)
         only = seconds(runs) / len(edits)

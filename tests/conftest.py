@@ -191,4 +191,4 @@ def trial(bench: TrialBench[Run], case: Case, edited: dict[str, str], allowed: A
     """One trial with whole files as they are given; none: of the program as it is."""
     texts = {name: bench.scratch.bundle.files[name].decode() for name in edited}
     bench.load(texts, [{name: ((0, len(texts[name]), text),) for name, text in edited.items()}])
-    return next(bench.tried(case, [0 if edited else -1], allowed))[1]
+    return next(bench.tried(case, [[0] if edited else []], allowed))

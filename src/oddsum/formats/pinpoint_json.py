@@ -6,7 +6,7 @@ from typing import Any
 
 from oddsum.formats.json_text import dump
 from oddsum.model.case import Reveal
-from oddsum.model.lead import Edit, Evidence, Lead, Note, Pinpointing
+from oddsum.model.lead import Edit, Evidence, Lead, Note, Pinpointing, RightValue
 
 _DEPTH: dict[Reveal, int] = {"where": 1, "what": 2, "how": 3}
 
@@ -44,7 +44,19 @@ def _lead(lead: Lead, depth: int) -> dict[str, Any]:
         },
         "score": lead.score,
         "with": list(lead.beside),
+        "values": [_value(v) for v in lead.values] if depth > 1 else [],
         "evidence": [_evidence(e, depth) for e in lead.evidence],
+    }
+
+
+def _value(value: RightValue) -> dict[str, Any]:
+    return {
+        "case": value.case,
+        "line": value.line,
+        "visit": value.visit,
+        "expression": value.expression,
+        "gave": value.gave,
+        "would": value.would,
     }
 
 

@@ -45,10 +45,13 @@ class Probe:
 
     It is started as ``INTERPRETER SCRIPT REQUEST WIRE``, the last two being descriptors. ``forks``:
     started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
+    ``values``: on trial it can put other values in the place of an expression's, and look for
+    expressions that give them.
     """
 
     script: str
     forks: bool = False
+    values: bool = False
 
 
 class Running(Protocol):
@@ -160,6 +163,13 @@ class Edits(Protocol):
 
     def edits(self, scene: Scene) -> Iterator[tuple[TrialEdit, str]]:
         """Every small edit worth trying, with the whole text after it."""
+
+    def instead(
+        self, scene: Scene, start: int, stop: int, text: str, likely: float
+    ) -> TrialEdit | None:
+        """Another expression from one offset to another; None where no expression stands there.
+        Asked only where the probe tells values.
+        """
 
     def notes(self, scenes: Sequence[Scene]) -> Iterable[Note]:
         """What a reader would question, found without running the program."""

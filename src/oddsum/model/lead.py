@@ -59,6 +59,21 @@ class Mend(msgspec.Struct, frozen=True):
     breaks: tuple[int, ...]
 
 
+class RightValue(msgspec.Struct, frozen=True):
+    """What would have been right in a case, found by trial.
+
+    ``gave`` and ``would`` are the texts of values. ``visit`` counts from 1; 0: at every visit.
+    """
+
+    case: int
+    file: str
+    line: int
+    visit: int
+    expression: str
+    gave: str
+    would: str
+
+
 class Evidence(msgspec.Struct, frozen=True):
     """One entry of the account: a sentence that speaks for the lead or against it."""
 
@@ -97,6 +112,7 @@ class Lead(msgspec.Struct, frozen=True, kw_only=True):
     equals: tuple[str, ...] = ()  # other mends of this place that explain the cases as well
     case: int | None = None  # the case and step that show it best
     step: int | None = None
+    values: tuple[RightValue, ...] = ()  # that would have been right there
     beside: tuple[int, ...] = ()  # ranks of the leads whose places the same mend changes
 
     @property

@@ -12,6 +12,7 @@ from oddsum.model.claim import Claim
 from oddsum.model.lead import Note
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint.coverage import Coverage, Place, place_of
+from oddsum.pinpoint.values import Right
 from oddsum.pinpoint.wrong import behind_claim, made_of, wrong_step
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
@@ -38,6 +39,7 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
     loops: dict[Place, tuple[int, str]] = {}
     claims: tuple[tuple[str, frozenset[Place]], ...] = ()
     stories: dict[int, tuple[Case, Story]] = {}
+    rights: tuple[Right, ...] = ()  # values that would have been right, the best first
 
     @property
     def odd(self) -> tuple[int, ...]:

@@ -8,6 +8,8 @@ from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.proposal import Proposal, Screening
 
 MOST_HALVES = 8  # half mends that are searched on from
+_MOST_BESIDE = 200  # edits that settle something, of which each is tried beside each
+_MOST_PAIRS = 3_000
 _PER_PLACE = 2  # of one line, so that other lines have their turn
 
 
@@ -28,13 +30,36 @@ def halves(found: Sequence[Screening]) -> list[Screening]:
     return chosen
 
 
-def second_halves(half: Screening, every: Iterable[Proposal]) -> Iterator[Proposal]:
-    """Each edit of another place of the program, together with half a mend."""
-    first = half.proposal.edits[0]
+def covering(found: Sequence[Screening], odd: Sequence[int]) -> Iterator[Proposal]:
+    """Two edits of which each settles what the other leaves: each case names its own place.
+
+    The likelier first, and not more than some thousand.
+    """
+    good = [s for s in found if s.settles and len(s.breaks) < len(s.settles)]
+    good.sort(key=lambda s: -s.proposal.likely)
+    pairs = [
+        (one.proposal.likely * other.proposal.likely, n, m)
+        for n, one in enumerate(good[:_MOST_BESIDE])
+        for m, other in enumerate(good[:_MOST_BESIDE])
+        if n < m
+        and set(odd) <= {*one.settles, *other.settles}
+        and not _touches(one.proposal.edits[0], other.proposal.edits[0])
+    ]
+    for _, n, m in sorted(pairs, key=lambda pair: -pair[0])[:_MOST_PAIRS]:
+        yield Proposal((good[n].proposal.edits[0], good[m].proposal.edits[0]))
+
+
+def second_halves(some: Sequence[Screening], every: Iterable[Proposal]) -> Iterator[Proposal]:
+    """Each edit of another place of the program together with each half mend.
+
+    Half mends change from one to the next, so that few edits have to be put together for many
+    trials.
+    """
+    firsts = [half.proposal.edits[0] for half in some]
     for one in every:
-        second = one.edits[0]
-        if not _touches(first, second):
-            yield Proposal((first, second))
+        for first in firsts:
+            if not _touches(first, one.edits[0]):
+                yield Proposal((first, one.edits[0]))
 
 
 def _touches(first: TrialEdit, second: TrialEdit) -> bool:

@@ -7,7 +7,6 @@ from collections.abc import Mapping
 import msgspec
 
 from oddsum.model.lead import TrialEdit
-from oddsum.run.trials import Splices
 from oddsum.source.program import Source
 
 
@@ -23,13 +22,6 @@ class Proposal(msgspec.Struct, frozen=True):
             text = texts.get(edit.file, sources[edit.file].text)
             texts[edit.file] = text[: edit.start] + edit.new + text[edit.stop :]
         return texts
-
-    def splices(self) -> dict[str, Splices]:
-        """The edits as a probe gets them, by file."""
-        files: dict[str, list[tuple[int, int, str]]] = {}
-        for e in self.edits:
-            files.setdefault(e.file, []).append((e.start, e.stop, e.new))
-        return {file: tuple(sorted(some)) for file, some in files.items()}
 
     @property
     def likely(self) -> float:

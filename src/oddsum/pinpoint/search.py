@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterable, Sequence
+from functools import partial
 
 import msgspec
 
@@ -23,11 +24,13 @@ from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.coverage import Coverage, place_of
 from oddsum.pinpoint.evidence import Gathered, gather
-from oddsum.pinpoint.pairs import MOST_HALVES, halves, second_halves
+from oddsum.pinpoint.expressing import edits_for
+from oddsum.pinpoint.pairs import covering, halves, second_halves
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.rank import leads, order
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
+from oddsum.pinpoint.values import Right, right_values
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
@@ -35,6 +38,9 @@ from oddsum.trace.ask import Story
 MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 20.0  # seconds
 MOST_WHOLE = 8  # mends that settle everything, to be confirmed
+MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
+WORKED_OUT = "expression"  # the kind of edit that was made to fit the values
+MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part"})
 MOST_PARTS = 4  # mends that settle something, where none settles everything
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
@@ -128,6 +134,11 @@ class _Search:
             self.plan, self.files, self.interpreter, self.results, gathered.sources
         ) as screen:
             confirmed = self._single(screen, every, gathered)
+            rights: list[Right] = []
+            if self.language.running.probe().values and not self._is_plain(confirmed):
+                rights = self._values(screen, gathered.sources)
+                confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
+            gathered = msgspec.structs.replace(gathered, rights=tuple(rights))
             if not any(c.whole for c in confirmed):
                 confirmed += self._double(screen, every, gathered)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
@@ -146,26 +157,66 @@ class _Search:
     def _single(
         self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
     ) -> list[Confirmed]:
-        """Edits in one place: on one odd case first, then, where that settles not everything, on
-        more of them."""
-        proposals, confirmed = every, list[Confirmed]()
-        for ahead in (screen.odd[:1], screen.odd[1:]):
+        """Edits in one place: on one odd case first; then on one that none of them settled, for it
+        may have a fault of its own."""
+        proposals, confirmed, settled = every, list[Confirmed](), set[int]()
+        for number in range(MOST_PASSES):
+            case = next((c for c in screen.odd if c.number not in settled), None)
+            if case is None or time.monotonic() > self.deadline:
+                break
             found, tried = screen.run(
                 proposals,
                 self.stop,
                 self.deadline,
                 self._telling("trying small edits"),
-                ahead=ahead,
+                ahead=partial(_these, [case]),
             )
-            if ahead == screen.odd[:1]:
+            if not number:
                 self._count(tried, len(proposals))
             self.found += found
             confirmed = self._confirm(self.found, gathered)
             if any(c.whole for c in confirmed) or len(self.odd) == 1:
                 break
+            settled |= {case.number, *(n for s in self.found if not s.breaks for n in s.settles)}
             done = {s.proposal.edits for s in found}
-            proposals = [p for p in every if p.edits not in done]
+            proposals = [p for p in proposals if p.edits not in done]
         return confirmed
+
+    @staticmethod
+    def _is_plain(confirmed: Sequence[Confirmed]) -> bool:
+        """Whether a mend that settles everything changes what is there: none has to be made up."""
+        return any(c.whole and c.proposal.edits[0].kind not in MADE_UP for c in confirmed)
+
+    def _values(self, screen: TrialRunner, sources: dict[str, Source]) -> list[Right]:
+        """Which values would have been right."""
+        self.on_progress("looking for values that would be right", self.told, self.told)
+        return right_values(
+            screen, sources, lambda: not self.stop.is_set() and time.monotonic() < self.deadline
+        )
+
+    def _expressed(
+        self,
+        screen: TrialRunner,
+        rights: Sequence[Right],
+        scenes: list[Scene],
+        gathered: Gathered,
+    ) -> list[Confirmed]:
+        """Expressions that give these values, tried like any other edit."""
+        known = {s.proposal.edits[0] for s in self.found}
+        proposals = [
+            Proposal((e,))
+            for e in edits_for(screen, rights, scenes, self.language)
+            if e not in known and time.monotonic() < self.deadline
+        ]
+        if not proposals:
+            return []
+        found, tried = screen.run(
+            proposals, self.stop, self.deadline, self._telling("trying expressions"),
+            ahead=partial(_these, screen.odd[:1]),
+        )  # fmt: skip
+        self._count(tried, len(proposals))
+        self.found += found
+        return self._confirm(self.found, gathered) if any(s.settles for s in found) else []
 
     def _double(
         self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
@@ -178,19 +229,28 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        for number, half in enumerate(halves(self.found), 1):
-            if time.monotonic() > self.deadline or len(whole) >= MOST_WHOLE:
-                self.complete = False
-                break
-            proposals = list(second_halves(half, every))
-            what = f"trying edits in two places, {number} of {MOST_HALVES}"
+        plain = [s for s in self.found if s.proposal.edits[0].kind != WORKED_OUT]
+        some = halves(plain)
+        first = {
+            h.proposal.edits[0]: [c for c in screen.odd if c.number not in h.settles][:1]
+            for h in some
+        }
+        stages: tuple[tuple[Iterable[Proposal], Callable[[Proposal], Sequence[Case]]], ...] = (
+            (covering(plain, self.odd), partial(_these, screen.odd)),
+            (second_halves(some, every), lambda p: first[p.edits[0]]),
+            (covering(self.found, self.odd), partial(_these, screen.odd)),
+        )
+        for stage, ahead in stages:
+            proposals = list(stage)
+            if whole or not proposals:
+                continue
             _, tried = screen.run(
                 proposals,
                 self.stop,
                 self.deadline,
-                self._telling(what),
+                self._telling("trying edits in two places"),
                 enough,
-                ahead=[c for c in screen.odd if c.number not in half.settles][:1],
+                ahead=ahead,
             )
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
@@ -306,6 +366,11 @@ class _Search:
     @staticmethod
     def _is_whole(mend: Mend, told: Pinpointing) -> bool:
         return len(mend.settles) == len(told.odd) and not mend.breaks
+
+
+def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
+    """The same cases first for every proposal."""
+    return cases
 
 
 def _runs_at(edit: TrialEdit) -> int:

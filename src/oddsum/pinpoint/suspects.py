@@ -11,9 +11,19 @@ from oddsum.pinpoint.account import line_account
 from oddsum.pinpoint.coverage import Place
 from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proof import Proof, running_at
+from oddsum.pinpoint.values import Right, in_words, told
 from oddsum.pinpoint.weights import ALONE, UNMENDED
 
 MOST = 3  # leads without a mend
+
+
+def right_at(gathered: Gathered, place: Place) -> Right | None:
+    """The best of the values that would have been right on a line."""
+    return next((r for r in gathered.rights if _place(gathered, r) == place), None)
+
+
+def _place(gathered: Gathered, right: Right) -> Place:
+    return gathered.place(right.spot.file, right.spot.line)
 
 
 def suspects(gathered: Gathered, taken: frozenset[Place], first_rank: int) -> tuple[Lead, ...]:
@@ -63,13 +73,17 @@ def _weight(gathered: Gathered, place: Place) -> float:
         weight *= ALONE.factors["loop"]
     if any(place in places for _, places in gathered.claims):
         weight *= ALONE.factors["claim"]
-    return min(1.0, weight)
+    right = right_at(gathered, place)
+    if right is not None:
+        weight *= 1 + ALONE.factors["values"] * right.weight(len(gathered.odd))
+    return min(1.0, weight / (1 + ALONE.factors["values"] if gathered.rights else 1))
 
 
 def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
     file, line = place
     source = gathered.sources[file]
     function = function_at(language_of(source.name), source, line)
+    right = right_at(gathered, place)
     proof = running_at(source, line, gathered.stories)
     inside = f", in {function}" if function else ""
     return Lead(
@@ -80,21 +94,34 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
         kind="look here",
         where=f"Look at line {line}{inside}.",
         what=_what(gathered, place, proof),
-        how="No small change that was tried settles every case. Follow the line in Trace, and "
-        "compare each of its values with what you expect there.",
+        how=_how(right),
+        evidence=tuple(_evidence(gathered, place)),
         mend=None,
         score=round(UNMENDED * weight, 3),
-        evidence=tuple(_evidence(gathered, place)),
         case=proof.case,
         step=proof.step,
+        values=told(right) if right is not None else (),
+    )
+
+
+def _how(right: Right | None) -> str:
+    if right is None:
+        return (
+            "No small change that was tried settles every case. Follow the line in Trace, and "
+            "compare each of its values with what you expect there."
+        )
+    return (
+        "No small change that was tried settles every case, but other values here do. Work out by "
+        "hand what the line should give there, and how the program could come to that."
     )
 
 
 def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
     notes = " ".join(n.text for n in gathered.notes_at(*place))
     loop = gathered.loops.get(place)
-    told = f"In case {loop[0]}: {loop[1]}" if loop is not None else ""
-    parts = [notes, told, proof.text]
+    looped = f"In case {loop[0]}: {loop[1]}" if loop is not None else ""
+    right = right_at(gathered, place)
+    parts = [in_words(right) if right is not None else "", notes, looped, proof.text]
     said = " ".join(p for p in parts if p)
     return said or "What is wrong here was not found out; the evidence only points here."
 

@@ -18,10 +18,11 @@ from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle
-from oddsum.run.trials import Allowance, TrialBench, allowance
+from oddsum.run.trials import Allowance, TrialBench, Valued, allowance
 from oddsum.source.program import Source
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
+_BESIDE = 4  # agreeing cases whose values an expression should leave as they are
 _SLOW = 0.1  # seconds: such a case is not run once more only to know it
 _MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
 _TOGETHER = (60, 120, 240)  # edits compiled at once: the first ones few, to know of them soon
@@ -38,9 +39,13 @@ class Judged:
 
 @dataclass
 class _Tried:
-    """How an edit has done so far."""
+    """How a proposal has done so far; ``order``: odd cases as it is tried on them, of which it has
+    to do something for one that comes ``ahead``."""
 
     proposal: Proposal
+    numbers: list[int]
+    order: list[Case]
+    ahead: int
     settles: list[int] = field(default_factory=list)
     breaks: list[int] = field(default_factory=list)
     nearer: float = 0.0
@@ -79,12 +84,35 @@ class TrialRunner(Removable):
         self._benches = [
             TrialBench(plan, files, interpreter, self._judged) for _ in range(self._workers)
         ]
+        self._met: list[Proposal] = []  # edits in one place, put off
+        self._apart = False  # whether they are compiled by themselves now
         self._unedited: dict[tuple[int, int], Judged] = {}  # by process and case
 
     @property
     def refused(self) -> dict[int, tuple[Allow, ...]]:
         """By case, what the fence refuses it."""
         return {n: kinds for bench in self._benches for n, kinds in bench.refused.items()}
+
+    def begin_values(self, sources: Mapping[str, Source]) -> None:
+        """Make one process ready for trying values in all files."""
+        self._benches[0].load({name: s.text for name, s in sources.items()}, [])
+
+    def values(
+        self, case: Case, seconds: float, only: Sequence[int] | None
+    ) -> list[Valued[Judged]]:
+        """Put other values in the place of what expressions give on an odd case."""
+        bench = self._benches[0]
+        self._know(bench, case)
+        return bench.values(case, self.allowed[case.number], seconds, only)
+
+    def express(
+        self, place: int, rows: Sequence[tuple[int, int]], seconds: float
+    ) -> list[tuple[str, float]]:
+        """Expressions that give what rows, case and number each, found to be right at a place."""
+        case = next(c for c in self.odd if c.number == rows[0][0])
+        agreeing = [c.number for c in self.agreeing if not c.files][:_BESIDE]
+        bench = self._benches[0]
+        return bench.express(case, place, rows, agreeing, self.allowed[case.number], seconds)
 
     def remove(self) -> None:
         """End the processes and take their folders away."""
@@ -99,16 +127,16 @@ class TrialRunner(Removable):
         on_progress: Callable[[int, int], None],
         on_found: Callable[[Screening], bool] | None = None,
         *,
-        ahead: Sequence[Case] | None = None,
+        ahead: Callable[[Proposal], Sequence[Case]] | None = None,
     ) -> tuple[list[Screening], int]:
         """Screen proposals; returns those that settle something or come nearer, and how many were
         tried. Ends early when ``stop`` is set, when ``time.monotonic()`` passes the deadline, or
         when ``on_found`` says of one that it is enough.
 
-        ``ahead`` are odd cases of which an edit must settle one, or bring it nearer, to be tried on
-        the others: with one of them alone most trials are a single run.
+        ``ahead`` gives odd cases of which an edit must settle one, or bring it nearer, to be tried
+        on the others: with one of them alone most trials are a single run.
         """
-        first = list(self.odd if ahead is None else ahead)
+        first = ahead or (lambda _: self.odd)
         todo: queue.SimpleQueue[Sequence[Proposal]] = queue.SimpleQueue()
         for some in _in_parts(proposals):
             todo.put(some)
@@ -129,38 +157,71 @@ class TrialRunner(Removable):
                     if on_found is not None and on_found(one):
                         enough.set()
 
+        self._met, self._apart = [], False
+        self._at_once(work)
+        if self._met and not halted():  # those that cost a compilation each come last
+            for some in _in_parts(self._met):
+                todo.put(some)
+            self._met, self._apart = [], True
+            self._at_once(work)
+        self._apart = False
+        return found, done.count
+
+    def _at_once(self, work: Callable[[TrialBench[Judged]], None]) -> None:
+        """Have every process do work, and wait for all of them."""
         with ThreadPoolExecutor(self._workers, thread_name_prefix="trial") as pool:
             for future in [pool.submit(work, bench) for bench in self._benches]:
                 future.result()
-        return found, done.count
 
     def _screened(
         self,
         bench: TrialBench[Judged],
         proposals: Sequence[Proposal],
-        ahead: list[Case],
+        ahead: Callable[[Proposal], Sequence[Case]],
         halted: Callable[[], bool],
         done: Count,
     ) -> Iterator[Screening]:
         """Try edits case by case: odd cases first, the shortest ahead; no edit further than that
         helps. Those that halting leaves half tried are not among what is found.
         """
-        tried = [_Tried(p) for p in proposals]
-        files = {e.file for p in proposals for e in p.edits}
-        bench.load({f: self.sources[f].text for f in files}, [p.splices() for p in proposals])
-        for place, case in enumerate([*ahead, *(c for c in self.odd if c not in ahead)]):
-            for one, judged in self._on_case(bench, case, tried, halted):
-                self._odd_case(one, case, judged, len(ahead), bench)
-                if not place:
-                    done.one_more()
+        tried = self._loaded(bench, proposals, ahead)
+        for place in range(len(self.odd)):
+            for case in self.odd:
+                now = [one for one in tried if one.order[place] is case]
+                for one, judged in self._on_case(bench, case, now, halted):
+                    if judged is None:
+                        one.given_up = True
+                        self._met.append(one.proposal)
+                        continue
+                    self._odd_case(one, case, judged, bench)
+                    if not place:
+                        done.one_more()
         for one in tried:
             one.given_up = one.given_up or not (one.settles or one.nearer > 0)
         for case in self.agreeing:
             if case.number not in self.unsure:
                 for one, judged in self._on_case(bench, case, tried, halted):
-                    self._agreeing_case(one, case, judged, bench)
+                    if judged is not None:
+                        self._agreeing_case(one, case, judged, bench)
         if not halted():
             yield from (one.screening() for one in tried if not one.given_up)
+
+    def _loaded(
+        self,
+        bench: TrialBench[Judged],
+        proposals: Sequence[Proposal],
+        ahead: Callable[[Proposal], Sequence[Case]],
+    ) -> list[_Tried]:
+        """Have a process put these edits together, each once: half mends stand in many."""
+        numbers = {e: n for n, e in enumerate(dict.fromkeys(e for p in proposals for e in p.edits))}
+        texts = {e.file: self.sources[e.file].text for e in numbers}
+        bench.load(texts, [{e.file: ((e.start, e.stop, e.new),)} for e in numbers])
+        tried = []
+        for p in proposals:
+            first = list(ahead(p))
+            order = [*first, *(c for c in self.odd if c not in first)]
+            tried.append(_Tried(p, [numbers[e] for e in p.edits], order, len(first)))
+        return tried
 
     def _on_case(
         self,
@@ -168,25 +229,29 @@ class TrialRunner(Removable):
         case: Case,
         tried: list[_Tried],
         halted: Callable[[], bool],
-    ) -> Iterator[tuple[_Tried, Judged]]:
-        """Each edit that is not given up, with what it does on a case."""
-        numbers = [n for n, one in enumerate(tried) if not one.given_up]
-        if not numbers or halted():
+    ) -> Iterator[tuple[_Tried, Judged | None]]:
+        """Each edit that is not given up, with what it does on a case; None where it lies in one
+        place with the other half of its mend."""
+        left = [one for one in tried if not one.given_up]
+        if not left or halted():
             return
         self._know(bench, case)
-        for number, judged in bench.tried(case, numbers, self.allowed[case.number], halted):
-            yield tried[number], judged
+        trials = [one.numbers for one in left]
+        allowed, apart = self.allowed[case.number], self._apart
+        came = bench.tried(case, trials, allowed, halted, apart=apart)
+        yield from zip(left, came, strict=False)
 
-    def _odd_case(
-        self, one: _Tried, case: Case, judged: Judged, ahead: int, bench: TrialBench[Judged]
-    ) -> None:
+    def _odd_case(self, one: _Tried, case: Case, judged: Judged, bench: TrialBench[Judged]) -> None:
+        if len(one.numbers) > 1 and not judged.agrees:
+            one.given_up = True  # edits in two places have to settle everything
+            return
         if judged is not self._unedited.get((id(bench), case.number)):
             if judged.agrees:
                 one.settles.append(case.number)
                 return
             one.nearer += judged.near - self.near[case.number]
         one.unsettled += 1
-        if not one.settles and one.unsettled >= min(ahead, _MOST_UNSETTLED):
+        if not one.settles and one.unsettled >= min(one.ahead, _MOST_UNSETTLED):
             one.given_up = one.nearer <= 0 or one.given_up
 
     def _agreeing_case(

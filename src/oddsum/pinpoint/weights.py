@@ -13,7 +13,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-Evidence = Literal["coverage", "lineage", "note", "loop", "claim"]
+Evidence = Literal["coverage", "lineage", "note", "loop", "claim", "values"]
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,7 @@ BESIDE_A_MEND = Weights(
 )
 ALONE = Weights(
     shares={"coverage": 1.0, "lineage": 0.6},
-    factors={"note": 1.5, "loop": 1.4, "claim": 1.5},
+    factors={"note": 1.5, "loop": 1.4, "claim": 1.5, "values": 3.0},
 )
 LEANING = 0.1  # off a mend's weight, for the share of odd cases without which it was not found
 SIZE = 120.0  # characters that an edit writes, at which its weight is halved

@@ -135,12 +135,29 @@ class _Tried(TypedDict):
     k: str
     id: _Count
     case: int
-    outcomes: list[_Count]
+    outcomes: list[Annotated[int, msgspec.Meta(ge=-1)]]
     new: list[_Outcome]
     dirty: bool
     spoilt: bool
     refused: list[Allow]
     ticks: int
+
+
+class _Valued(TypedDict):
+    k: str
+    id: _Count
+    case: int
+    new: list[_Outcome]
+    rows: list[tuple[_Count, _Count, _Count, str, str, _Count]]
+    places: list[tuple[str, _Count, _Count, _Line]]
+    dirty: bool
+    spoilt: bool
+
+
+class _Expressed(TypedDict):
+    k: str
+    id: _Count
+    texts: list[tuple[str, float]]
 
 
 class _Events(TypedDict):
@@ -152,7 +169,7 @@ KINDS: dict[str, Any] = {
     "hello": _Hello, "refused": _Refused, "syntax": _Syntax, "read": _Text, "typed": _Data,
     "printed": _Data, "looping": _Looping, "statements": _Statements, "slots": _Slots,
     "class": _Class, "parts": _Parts, "containment": _Containment, "cut": _Cut, "end": _End,
-    "tried": _Tried, "log": _Events,
+    "tried": _Tried, "valued": _Valued, "expressed": _Expressed, "log": _Events,
 }  # fmt: skip
 ASIDE = frozenset({"read", "typed", "printed", "looping"})  # what a program does on its way
 ONCE = frozenset({"refused", "syntax", "end"})  # what comes after the first is none of the probe's

@@ -37,11 +37,40 @@ Splices = tuple[tuple[int, int, str], ...]  # characters from, to, and what stan
 
 
 class Allowance(msgspec.Struct, frozen=True):
-    """How much one trial of a case may take: rounds and calls counted, seconds, bytes printed."""
+    """How much one trial of a case may take: rounds and calls counted, seconds, bytes printed.
+
+    ``depth``: calls inside of calls, where a language counts them; what is endless ends there.
+    """
 
     rounds: int
     seconds: float
     output: int
+    depth: int = 100_000
+
+
+class Spot(msgspec.Struct, frozen=True):
+    """An expression of the program: offsets in characters from 0, its line from 1."""
+
+    file: str
+    start: int
+    stop: int
+    line: int
+
+
+class Valued(msgspec.Struct, Generic[Verdict], frozen=True):
+    """A value put in the place of another, and what came of it.
+
+    ``row`` and ``place`` are the process's numbers for it and for the expression. ``visit`` counts
+    from 1; 0: at every visit, and ``gave`` and ``would`` are those of the first.
+    """
+
+    row: int
+    place: int
+    spot: Spot
+    visit: int
+    gave: str
+    would: str
+    verdict: Verdict
 
 
 class TrialBench(Removable, Generic[Verdict]):
@@ -82,58 +111,135 @@ class TrialBench(Removable, Generic[Verdict]):
 
     def unedited(self, case: Case, allowed: Allowance) -> Verdict:
         """Run a case without an edit."""
-        return next(self.tried(case, (-1,), allowed))[1]
+        verdict = next(self.tried(case, ((),), allowed))
+        assert verdict is not None  # nothing lies in one place with nothing
+        return verdict
 
     def tried(
         self,
         case: Case,
-        numbers: Sequence[int],
+        trials: Sequence[Sequence[int]],
         allowed: Allowance,
         halted: Callable[[], bool] = lambda: False,
-    ) -> Iterator[tuple[int, Verdict]]:
-        """Try edits on a case, one after the other, until ``halted``; -1 stands for none.
+        *,
+        apart: bool = True,
+    ) -> Iterator[Verdict | None]:
+        """Run trials of a case, one after the other, until ``halted``. Each is the numbers of the
+        edits that are made at once; none of them: the program as it is.
+
+        Edits that lie in one place have to be compiled by themselves; where ``apart`` is False that
+        is not done, and they have no verdict.
 
         A trial that hangs counts as endless, one whose process died as crashed. Raises RunError
         where no process can be started.
         """
-        todo, alone = list(numbers), False
+        todo, alone = list(trials), False
         while todo and not halted():
             batch = todo[:1] if alone else todo
-            answer = self._try(case, batch, allowed)
+            answer = self._try(case, batch, allowed, apart)
             if isinstance(answer, str):
                 self._end()
                 self.scratch.put_back()
                 if len(batch) == 1:  # else nobody knows which of them it was
                     run = Run(ending="time" if answer == "hangs" else "crashed")
-                    yield todo.pop(0), self._verdict(case, run, answer.encode())
+                    todo.pop(0)
+                    yield self._verdict(case, run, answer.encode())
                 alone = len(batch) > 1
                 continue
             if answer["spoilt"]:
                 self._end()
             if answer["spoilt"] or answer["dirty"] or case.files:
                 self.scratch.put_back()
-            done = answer["outcomes"]
-            yield from zip(todo, self._verdicts(case, answer), strict=False)
-            del todo[: len(done)]
+            del todo[: len(answer["outcomes"])]
+            yield from self._verdicts(case, answer)
 
-    def _try(self, case: Case, numbers: Sequence[int], allowed: Allowance) -> Message | str:
+    def values(
+        self,
+        case: Case,
+        allowed: Allowance,
+        seconds: float,
+        only: Sequence[int] | None = None,
+    ) -> list[Valued[Verdict]]:
+        """Put other values in the place of what expressions give on a case, for so many seconds.
+
+        Of the places in ``only``, or of all; none where the process did not get over it.
+        """
+        request = {"do": "values", "expected": case.stdout, "only": only}
+        answer = self._searching(case, allowed, seconds, request)
+        if answer is None:
+            return []
+        numbered = self._numbered.setdefault(case.number, [])
+        for told in answer["new"]:
+            numbered.append(self._verdict(case, told, msgspec.json.encode(told)))
+        spots = [Spot(*place) for place in answer["places"]]
+        return [
+            Valued(row, place, spots[place], visit, gave, would, numbered[outcome])
+            for row, place, visit, gave, would, outcome in answer["rows"]
+        ]
+
+    def express(
+        self,
+        case: Case,
+        place: int,
+        rows: Sequence[tuple[int, int]],
+        agreeing: Sequence[int],
+        allowed: Allowance,
+        seconds: float,
+    ) -> list[tuple[str, float]]:
+        """Expressions that give what ``rows`` (case and row each) found to be right at a place.
+
+        With their size, the smallest first. ``case`` is the one whose files lie there meanwhile.
+        """
+        request = {"do": "express", "place": place, "rows": rows, "agreeing": agreeing}
+        answer = self._searching(case, allowed, seconds, request)
+        return [(text, size) for text, size in answer["texts"]] if answer is not None else []
+
+    def _searching(
+        self, case: Case, allowed: Allowance, seconds: float, request: dict[str, Any]
+    ) -> Message | None:
+        """The answer to a search in the process; None where it hangs or dies: it is ended then."""
+        self._ready(case)
+        limits = {
+            "case": case.number,
+            "rounds": allowed.rounds,
+            "seconds": allowed.seconds,
+            "output": allowed.output,
+            "depth": allowed.depth,
+            "spend": seconds,
+        }
+        answer = self._ask(request | limits, _BUILD + seconds + allowed.seconds + _HANG)
+        lost = isinstance(answer, str)
+        if lost or answer.get("spoilt"):  # type: ignore[union-attr]
+            self._end()
+        if lost or answer.get("spoilt") or answer.get("dirty") or case.files:  # type: ignore[union-attr]
+            self.scratch.put_back()
+        return None if isinstance(answer, str) else answer
+
+    def _ready(self, case: Case) -> None:
         self.start()
         if not self._loaded:
             self._write({"do": "load", **self._edits})
             self._loaded = True
         self.scratch.lay(case)
+
+    def _try(
+        self, case: Case, numbers: Sequence[Sequence[int]], allowed: Allowance, apart: bool
+    ) -> Message | str:
+        self._ready(case)
         request = {
             "do": "try",
             "case": case.number,
             "numbers": numbers,
+            "apart": apart,
             "rounds": allowed.rounds,
             "seconds": allowed.seconds,
             "output": allowed.output,
+            "depth": allowed.depth,
             "spend": _SPEND,
         }
         return self._ask(request, _BUILD + _SPEND + allowed.seconds + _HANG)
 
-    def _verdicts(self, case: Case, answer: Message) -> list[Verdict]:
+    def _verdicts(self, case: Case, answer: Message) -> list[Verdict | None]:
         """What each trial was worth; the probe tells each run once, and then its number."""
         numbered = self._numbered.setdefault(case.number, [])
         for told in answer["new"]:
@@ -141,7 +247,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self.ticks = answer["ticks"]
         if answer["refused"]:
             self.refused[case.number] = tuple(answer["refused"])
-        return [numbered[n] for n in answer["outcomes"]]
+        return [numbered[n] if n >= 0 else None for n in answer["outcomes"]]
 
     def _verdict(self, case: Case, told: Message | Run, key: bytes) -> Verdict:
         judged = self._judged.setdefault(case.number, {})
@@ -265,7 +371,8 @@ def allowance(seconds: float, ticks: int, timeout: float, output: float) -> Allo
     Ten times its rounds and calls and some more: an edit may make a loop longer, and still end.
     """
     return Allowance(
-        rounds=10 * ticks + 10_000,
+        rounds=10 * ticks + 3_000,
+        depth=10 * ticks + 200,
         seconds=min(timeout, max(0.25, 20 * seconds)),
         output=int(output * MB),
     )

@@ -387,14 +387,14 @@ def trials(request, wire):
             edits, texts = asked["edits"], asked["texts"]
             continue
         outcomes, new, seen = [], [], known[asked["case"]]
-        for number in asked["numbers"]:
+        for numbers in asked["numbers"]:
             text = texts.get(name)
             if text is None:
                 with open(os.path.join(request["folder"], name), encoding="utf-8") as file:
                     text = file.read()
-            if number >= 0:
-                for start, stop, instead in sorted(edits[number][name], reverse=True):
-                    text = text[:start] + instead + text[stop:]
+            splices = [s for n in numbers for s in edits[n].get(name, ())]
+            for start, stop, instead in sorted(splices, reverse=True):
+                text = text[:start] + instead + text[stop:]
             did, ticks = one_trial(text, name, cases[asked["case"]], asked)
             if did not in seen:
                 seen.append(did)

@@ -7,6 +7,7 @@ from typing import cast
 
 from oddsum.languages import scene as seen
 from oddsum.languages.python.edits import EDIT_RULES, trial_edits
+from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.notes import notes_on
 from oddsum.model.lead import Note, TrialEdit
@@ -21,6 +22,11 @@ def scene(source: Source, types: seen.Types, wanted: frozenset[str]) -> seen.Sce
 def edits(scene: seen.Scene) -> Iterator[tuple[TrialEdit, str]]:
     """Every edit of every kind, with the text after it."""
     return trial_edits(cast(Scene, scene))
+
+
+def instead(scene: seen.Scene, start: int, stop: int, text: str, likely: float) -> TrialEdit | None:
+    """Another expression in the place of one."""
+    return Expression().instead(cast(Scene, scene), start, stop, text, likely)
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:

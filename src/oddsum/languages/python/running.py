@@ -13,4 +13,4 @@ __all__ = ["find_interpreter", "interpreters", "probe", "unpack"]
 
 def probe() -> Probe:
     """It waits with everything loaded, and forks for each case."""
-    return Probe(str(Path(__file__).with_name("probe") / "start.py"), forks=True)
+    return Probe(str(Path(__file__).with_name("probe") / "start.py"), forks=True, values=True)

@@ -63,7 +63,7 @@ def together(text: str, edits: list[list[Any]]) -> list[tuple[str, str]]:
         for switch in on:
             switches[switch] = 1
         try:
-            found.append(did(one.codes(number), switches))
+            found.append(did(one.codes((number,)), switches))
         except SyntaxError:
             found.append(("", "none"))
         for switch in on:

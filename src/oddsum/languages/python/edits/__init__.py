@@ -19,6 +19,7 @@ from oddsum.languages.python.edits.conversion import Conversion
 from oddsum.languages.python.edits.discarded import Discarded
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.exchanged import Exchanged
+from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.extra import Commented, Extra
 from oddsum.languages.python.edits.folding import Folding
 from oddsum.languages.python.edits.index import Index, RowColumn
@@ -71,6 +72,7 @@ _ALL: tuple[type[EditRule], ...] = (
     MissingPart,
     Extra,
     Missing,
+    Expression,
 )
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 

@@ -47,8 +47,10 @@ class Choices:
     ) -> None:
         self.path, self.select, self.switches = path, select, switches
         self.text = Text(text, path, ast.parse(text, path))
-        self.apart: dict[int, Any] = {}
+        self.apart: set[int] = set()
+        self.by_text: dict[tuple[int, ...], Any] = {}  # what was compiled by itself last
         self.ahead: dict[int, list[int]] = {}  # by edit: the switches that stand ahead of it
+        self.spans: dict[int, list[Any]] = {}  # by edit: from where to where it changes something
         self.idle: set[int] = set()  # edits of what is left out: they change nothing
         # Beside a choice stands what is there without any: else each choice would hold all others.
         twin: Any = ast.parse(text, path)
@@ -66,20 +68,29 @@ class Choices:
         self.splices = dict(edits)
         self.code = self._compiled(self.text.tree)
 
-    def codes(self, number: int) -> Any:
-        """The code to run for an edit; raises SyntaxError where it makes no program."""
-        if number in self.apart:
-            return self._by_itself(number)
-        return self.code
+    def codes(self, numbers: tuple[int, ...], apart: bool = True) -> Any:
+        """The code to run for edits made at once; raises SyntaxError where they make no program.
 
-    def _by_itself(self, number: int) -> Any:
-        made = self.apart[number]
-        if made is None:
-            tree: Any = ast.parse(self.text.with_splices(self.splices[number]), self.path)
+        None where they have to be compiled by themselves, and ``apart`` does not allow that.
+        """
+        if not any(n in self.apart for n in numbers) and (
+            len(numbers) == 1 or self._are_separate(numbers)
+        ):
+            return self.code
+        if not apart and len(numbers) > 1:
+            return None
+        if numbers not in self.by_text:
+            splices = [s for n in numbers for s in self.splices[n]]
+            tree: Any = ast.parse(self.text.with_splices(splices), self.path)
             if self.select is not None:
                 tree = self.select(tree)
-            made = self.apart[number] = self._compiled(tree)
-        return made
+            self.by_text = {numbers: self._compiled(tree)}
+        return self.by_text[numbers]
+
+    def _are_separate(self, numbers: tuple[int, ...]) -> bool:
+        """Whether no edit lies where another is chosen: the other would hide it."""
+        spans = sorted(span for n in numbers for span in self.spans.get(n, ()))
+        return all(a[1] < b[0] for a, b in zip(spans, spans[1:]))
 
     def _compiled(self, tree: Any) -> Any:
         return compile(with_ticks(tree), self.path, "exec", dont_inherit=True)
@@ -108,7 +119,7 @@ class Choices:
                 if not change:
                     self.idle.add(number)
                 return change
-        self.apart[number] = None
+        self.apart.add(number)
         return []
 
     def _stays(self, old: list[Any], news: list[Any]) -> bool:
@@ -200,6 +211,7 @@ class Choices:
         for number, change in reversed(group[:-1]):
             made = ast.IfExp(_is_on(number, old), change.new, made)
             ast.copy_location(made, old)
+        self._spans(group, _at(old), _end(old))
         switch = self._ahead_of([n for n, _ in group])
         chosen = ast.copy_location(ast.IfExp(_is_on(switch, old), made, old), old)
         if place is None:
@@ -222,10 +234,16 @@ class Choices:
     def _bare(self, statements: list[Any]) -> list[Any]:
         return [self.twins[id(s)] for s in statements]
 
+    def _spans(self, some: list[tuple[int, Change]], start: Any, end: Any) -> None:
+        for number in {n for n, _ in some}:
+            self.spans.setdefault(number, []).append((start, end))
+
     def _choice(
         self, block: list[Any], first: int, last: int, some: list[tuple[int, Change]], owner: Any
     ) -> list[Any]:
         near = block[first] if first < len(block) else block[-1]
+        start = _at(near) if first < len(block) else _end(near)
+        self._spans(some, start, _end(block[last - 1]) if last > first else start)
         taken: list[Any] = []
         for number in dict.fromkeys(n for n, _ in some):
             body, done = [], first
@@ -282,6 +300,14 @@ def _together(
         last = max(last, one.last)
     if pending:
         yield first, last, pending
+
+
+def _at(node: Any) -> tuple[int, int]:
+    return first_line(node), node.col_offset
+
+
+def _end(node: Any) -> tuple[int, int]:
+    return node.end_lineno, node.end_col_offset
 
 
 def _is_on(switch: int, near: Any) -> Any:

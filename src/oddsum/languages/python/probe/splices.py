@@ -303,14 +303,14 @@ class Comparing:
         line, column, end, end_column = self._at(old)
         if line > self.last:
             moved = (line + self.lines, column, end + self.lines, end_column)
-            return self._at(new) == moved
+            return bool(self._at(new) == moved)
         if self.plain and not self.lines and line == end == self.last == self.first:
             if column > self.stop - self.text.starts[line - 1]:
-                return self._at(new) == (line, column + self.by, end, end_column + self.by)
+                return bool(self._at(new) == (line, column + self.by, end, end_column + self.by))
         return False
 
     def _ahead(self, old: Any) -> bool:
-        return int(old.end_col_offset) < self.start - self.text.starts[self.first - 1]
+        return bool(old.end_col_offset < self.start - self.text.starts[self.first - 1])
 
     @staticmethod
     def _at(node: Any) -> tuple[int, int, int, int]:

@@ -24,9 +24,11 @@ from importlib.util import decode_source
 from . import modules, stand_in
 from .choices import SWITCHES, made_of, with_ticks
 from .console import Memory
+from .express import expressions
 from .guards import Fence, GuardStop, OutputFull, RoundGuard, limit_memory
 from .imports import OwnFinder
 from .perform import Program, perform
+from .solving import Solving
 from .summary import SCALAR
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -38,6 +40,7 @@ if TYPE_CHECKING:
     Request = dict[str, Any]
 
 MOST_READ = 20 * 1024 * 1024  # bytes of a file that is compared
+_OURS_DEEP = 60  # calls of ours below a program's
 _NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing these does something
 
 
@@ -54,8 +57,12 @@ def serve(request: Request, channel: Channel) -> None:
             return
         if asked["do"] == "load":
             bench.load(asked)
-        else:
+        elif asked["do"] == "try":
             channel.send("tried", id=asked["id"], **bench.run(asked))
+        elif asked["do"] == "values":
+            channel.send("valued", id=asked["id"], **bench.values(asked))
+        else:
+            channel.send("expressed", id=asked["id"], **bench.express(asked))
 
 
 class _Bench:
@@ -67,11 +74,13 @@ class _Bench:
         self.guard = RoundGuard()
         self.texts: dict[str, str] = {}  # of files that are other than on the disk, to begin with
         self.edits: list[Any] = []  # each by file its splices
-        self.number = -1  # the edit that is tried; -1: none
+        self.numbers: tuple[int, ...] = ()  # the edits that are tried, at once
         self.plain: dict[Any, Any] = {}  # compiled files without an edit
         self.made: dict[Any, dict[int, Any]] = {}  # files with their edits, by edit
         self.switches: list[int] = []
         self.on: list[int] = []  # switches that are on
+        self.solving: Solving | None = None  # the program with hooks, while values are tried
+        self.hooked = False  # whether it is that which runs
         self.known: dict[int, dict[bytes, int]] = {}  # by case: what came out, and its number
         self.program = Program(self.folder, request["program"], request["top_level"], self._compile)
         self.program.tells_values, self.program.reader = False, self._read
@@ -96,6 +105,7 @@ class _Bench:
         self.switches[:] = [0] * len(self.edits)
         self.made.clear()
         self.plain.clear()
+        self.solving = None
 
     def run(self, asked: Request) -> dict[str, Any]:
         """Try edits on one case; returns the fields of the wire's ``tried`` message.
@@ -108,14 +118,12 @@ class _Bench:
         self.fence.refused = set()
         outcomes: list[int] = []
         new: list[Any] = []
-        for number in asked["numbers"]:
-            self.number = number
-            did = self._did(case, asked)
-            key = marshal.dumps(did, 2)
-            if key not in known:
-                known[key] = len(known)
-                new.append({**did, "output": base64.b64encode(did["output"]).decode()})
-            outcomes.append(known[key])
+        for numbers in asked["numbers"]:
+            self.numbers = tuple(numbers)
+            if not asked.get("apart", True) and self._meet(case):
+                outcomes.append(-1)
+                continue
+            outcomes.append(self._numbered(known, new, self._did(case, asked)))
             if self.fence.dirty or self.fence.spoilt or time.monotonic() > until:
                 break
         dirty, self.fence.dirty = self.fence.dirty, False
@@ -125,6 +133,96 @@ class _Bench:
                 "spoilt": self.fence.spoilt, "refused": sorted(self.fence.refused),
                 "ticks": asked["rounds"] - self.guard.left}  # fmt: skip
 
+    def _meet(self, case: Request) -> bool:
+        """Whether edits that are to be made at once lie in one place, and cost a compilation."""
+        called = case.get("call") is not None
+        for name in {file for n in self.numbers for file in self.edits[n]}:
+            plain = not (called and os.path.join(self.folder, name) == self.program.path)
+            mine = tuple(n for n in self.numbers if name in self.edits[n])
+            trees = {self.made[name, plain][n] for n in mine}
+            if len(mine) > 1 and (len(trees) > 1 or next(iter(trees)) is None
+                                  or next(iter(trees)).codes(mine, False) is None):  # fmt: skip
+                return True
+        return False
+
+    # -- which values would be right ---------------------------------------------------------------
+
+    def values(self, asked: Request) -> dict[str, Any]:
+        """Try other values of expressions on a case; returns the fields of ``valued``."""
+        case, solving = self.cases[asked["case"]], self._solver(self.cases[asked["case"]])
+        self.numbers = ()
+        base = self._did(case, asked)
+        known = self.known.setdefault(asked["case"], {})
+        new: list[Any] = []
+        same = self._numbered(known, new, base)
+        rows: list[Any] = []
+        given = base["returned"] or {}
+        expected = given.get("expected") or case.get("returns") or asked["expected"] or ""
+        actual = given.get("actual") or base["output"].decode("utf-8", "replace")
+        self.fence.refused = set()
+        for row, did in self._on_hooks(solving.values(case, asked, expected, actual)):
+            number = self._numbered(known, new, did)
+            if number != same:
+                rows.append([len(solving.rows), *solving.told(row), number])
+                solving.rows.append(row)
+            if self.fence.spoilt or self.fence.dirty:
+                break
+        dirty, self.fence.dirty = self.fence.dirty, False
+        places = [[p.file, p.start, p.stop, p.line] for p in solving.places.all]
+        return {"case": asked["case"], "new": new, "rows": rows, "places": places,
+                "dirty": dirty, "spoilt": self.fence.spoilt}  # fmt: skip
+
+    def express(self, asked: Request) -> dict[str, Any]:
+        """Look for expressions that give the values wanted; returns the fields of ``expressed``.
+
+        ``rows`` are of odd cases, by case; ``agreeing`` the cases in which what it gives is right.
+        """
+        solving = self.solving
+        if solving is None:
+            return {"texts": []}
+        self.numbers, place = (), asked["place"]
+        moments: list[Any] = []
+        self.hooked = True
+        try:
+            for number, row in asked["rows"]:
+                self._solver(self.cases[number])
+                moments += solving.moments(self.cases[number], asked, place, solving.rows[row])
+            for number in asked["agreeing"]:
+                self._solver(self.cases[number])
+                moments += solving.moments(self.cases[number], asked, place, None)
+        finally:
+            self.hooked = False
+        one = solving.places.all[place]
+        found = expressions(one, self.texts[one.file], moments, asked["spend"])
+        return {"texts": [[text, size] for text, size in found]}
+
+    def _on_hooks(self, tried: Any) -> Any:
+        self.hooked = True
+        try:
+            yield from tried
+        finally:
+            self.hooked = False
+
+    def _solver(self, case: Request) -> Solving:
+        """The program with hooks, read for a case of this kind."""
+        if self.solving is None:
+            self.solving = Solving(self._did, self.state.put)
+        called = case.get("call") is not None
+        for name, text in self.texts.items():
+            path = os.path.join(self.folder, name)
+            select = self.program.select if called and path == self.program.path else None
+            self.solving.prepare(name, text, path, select)
+        return self.solving
+
+    @staticmethod
+    def _numbered(known: dict[bytes, int], new: list[Any], did: dict[str, Any]) -> int:
+        """The number of what a run did; what was not told before is put into ``new``."""
+        key = marshal.dumps(did, 2)
+        if key not in known:
+            known[key] = len(known)
+            new.append({**did, "output": base64.b64encode(did["output"]).decode()})
+        return known[key]
+
     def _did(self, case: Request, asked: Request) -> dict[str, Any]:
         """Run the case with the edit in hand; returns all that can be told of it."""
         self.console = console = Memory(case.get("stdin") or "", asked["output"])
@@ -133,6 +231,7 @@ class _Bench:
         modules.SeedOnImport(case["seed"]).install()
         stand_in.begin()
         console.install()
+        sys.setrecursionlimit(min(self.state.recursion, _OURS_DEEP + asked["depth"]))
         told = self._guarded(case, console, asked["seconds"])
         written = {n: _content(os.path.join(self.folder, n)) for n in case.get("writes") or {}}
         self.state.restore()
@@ -184,18 +283,24 @@ class _Bench:
         if path not in self.names:
             self.names[path] = os.path.relpath(path, self.folder)
         name = self.names[path]
+        if self.hooked and self.solving is not None and name in self.texts:
+            return self.solving.codes[name, select is None]
         key = name, select is None  # a case with a call needs other parts than one with input
-        if self.number < 0 or name not in self.edits[self.number]:
+        mine = tuple(n for n in self.numbers if name in self.edits[n])
+        if not mine:
             if key not in self.plain:
                 self.plain[key] = self._plainly(self.texts.get(name, data), path, select)
             return self.plain[key]
-        made = self.made[key][self.number]
-        if made is None:
+        trees = {self.made[key][n] for n in mine}
+        made = trees.pop()
+        if made is None or trees:
             raise SyntaxError("it makes no program")
-        for switch in (self.number, *made.ahead.get(self.number, ())):
-            self.switches[switch] = 1
-            self.on.append(switch)
-        return made.codes(self.number)
+        code = made.codes(mine)
+        for number in mine:
+            for switch in (number, *made.ahead.get(number, ())):
+                self.switches[switch] = 1
+                self.on.append(switch)
+        return code
 
     def _put_together(self, case: Request) -> None:
         """Read and compile the files that have edits, ahead of any run: it counts for none."""
@@ -264,6 +369,10 @@ class _State:
 
     def _own(self, module: Any) -> bool:
         return bool(self.program.is_own(getattr(module, "__file__", None) or ""))
+
+    def put(self, name: str, value: Any) -> None:
+        """Put something of ours among the built-ins, to stay there."""
+        builtins.__dict__[name] = self.known["builtins"][1][name] = value
 
     def restore(self) -> None:
         """Put everything back; modules that a case loaded for the first time are kept as loaded."""

@@ -6,10 +6,19 @@ Version 1. Both sides import this file, and nothing else of each other.
 ``nonce``, ``aside``, ``mark``, ``mode`` (``case``, ``record``, ``live`` or ``trials``) and what
 the mode needs.
 
-In trials mode each further line asks to ``do`` something: ``load`` edits (``texts``, by file, of
-the files they are of; ``edits``, splices by file each, see splices.py), which has no answer; or
-``try`` some of them (``numbers``, from 0; -1 is none) on a ``case``, with an ``id``, ``rounds``,
-``seconds`` and ``output`` for each, and ``spend``, seconds after which to answer with those tried.
+In trials mode each further line asks to ``do`` something:
+
+- ``load`` edits: ``texts``, by file, of the files they are of; ``edits``, splices by file each (see
+  splices.py). It has no answer.
+- ``try`` some of them on a ``case``: ``numbers``, a list of edits, from 0, for each trial; ``id``;
+  ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``spend``, seconds after which to answer
+  with those tried. Where ``apart`` is false, edits that would have to be compiled by themselves
+  have outcome -1.
+- ``values`` tries other values of expressions on a ``case``, towards what is ``expected`` of its
+  output, of the places in ``only`` or of all.
+- ``express`` looks for expressions for a ``place``, from ``rows``, ``[case, row]`` each, whose values
+  were right, and from cases that are ``agreeing``. A probe that answers these two says so
+  (``values``, in languages/language.py).
 
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
 JSON object with ``k``, its kind. A line without the nonce, or with fields that its kind has not,
@@ -40,6 +49,11 @@ tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried,
            and ``dirty``: the process, its folder have to be put back, and it ended early;
            ``refused``, what the fence refused, in the words of a plan's ``allow``; ``ticks``,
            rounds and calls of the last
+valued     trials: ``id``, ``case``, ``new`` as of ``tried``; ``rows`` of ``[row, place, visit,
+           gave, would, outcome]``: a value put in the place of another, at a visit, 0 for all of
+           them, and the number of what came out; ``places``, ``[file, start, stop, line]`` of the
+           expressions, by their number; ``spoilt`` and ``dirty``
+expressed  trials: ``id``, ``texts`` of ``[text, size]``, expressions that give what is wanted
 =========  =====================================================================================
 
 A line that goes on with ``=`` after the nonce is a recorded run's ``log``: packed events, see

@@ -1,0 +1,417 @@
+"""Expressions that give the values that would be right, found without running the program.
+
+A *moment* is one visit of an expression: the names it could read there, with their values, and what
+it has to give. Expressions are built from the bottom up, first those that stand in the program
+already, then names, attributes, items, constants and what common functions and operators make of
+them. Two that give the same at all moments are one (observational equivalence), so only the first,
+the smallest and nearest, is kept. What two operands have to be is looked up from the one and the
+value that is wanted.
+
+Sources: R. Alur et al., "Syntax-guided synthesis", FMCAD 2013; A. Udupa et al., "TRANSIT:
+specifying protocols with concolic snippets", PLDI 2013 (bottom-up enumeration with observational
+equivalence).
+"""
+
+from __future__ import annotations
+
+import ast
+import operator
+import time
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterator
+    from typing import Any
+
+    from .sites import Place
+    from .solving import Moment
+
+MOST = 24  # expressions that are told
+_MOST_LEAVES = 60
+_MOST_PAIRS = 900  # expressions of one operator, that others are looked for beside
+_LONG = 4_000  # letters of a text, items of a list: longer ones are not made
+_UNARY = ("len", "sum", "max", "min", "abs", "round", "int", "str", "sorted", "float")
+_METHODS: dict[Any, tuple[str, ...]] = {
+    str: ("strip", "lower", "upper", "title", "split", "isdigit"),
+    dict: ("values", "keys"),
+}
+_SIGNS: dict[str, Callable[[Any, Any], Any]] = {
+    "+": operator.add, "-": operator.sub, "*": operator.mul, "/": operator.truediv,
+    "//": operator.floordiv, "%": operator.mod,
+}  # fmt: skip
+_ASKING: dict[str, Callable[[Any, Any], Any]] = {
+    "<": operator.lt, "<=": operator.le, ">": operator.gt, ">=": operator.ge,
+    "==": operator.eq, "!=": operator.ne,
+}  # fmt: skip
+_NUMBERS = (int, float)
+_FAILED = object()
+
+
+class Made:
+    """An expression with what it gives at each moment, in order; ``size`` counts its parts.
+
+    ``loose``: it needs parentheses beside an operator.
+    """
+
+    def __init__(self, text: str, values: list[Any], size: float, loose: bool = False) -> None:
+        self.text, self.values, self.size, self.loose = text, values, size, loose
+
+    @property
+    def closed(self) -> str:
+        """The text as an operand."""
+        return f"({self.text})" if self.loose else self.text
+
+
+def expressions(
+    place: Place, text: str, moments: list[Moment], seconds: float
+) -> list[tuple[str, float]]:
+    """Expressions that could stand at a place, the smallest and nearest first, with their size."""
+    if not any(m.needed for m in moments):
+        return []
+    search = _Search(place, text, moments, time.monotonic() + seconds)
+    return sorted(search.found(), key=lambda pair: pair[1])[:MOST]
+
+
+class _Search:
+    def __init__(self, place: Place, text: str, moments: list[Moment], until: float) -> None:
+        self.place, self.until = place, until
+        self.moments = sorted(moments, key=lambda m: not m.needed)
+        self.needed = sum(m.needed for m in moments)  # so many come first: these values are right
+        self.wanted = [m.wanted for m in self.moments]
+        self.key = _key(self.wanted[: self.needed])
+        self.by_needed: dict[Any, Made] = {}
+        self.words = set(_words(place.text))
+        self.tree = ast.parse(text)
+        self.text = text
+        self.known: dict[Any, Made] = {}
+        self.right: dict[str, float] = {}
+
+    def found(self) -> list[tuple[str, float]]:
+        """All that was found until the time was over."""
+        for stage in (self._standing, self._leaves, self._unary, self._binary, self._truths):
+            for made in stage():
+                self._take(made)
+                if time.monotonic() > self.until or len(self.right) >= 4 * MOST:
+                    return list(self.right.items())
+        return list(self.right.items())
+
+    def _take(self, made: Made) -> None:
+        """Keep an expression, where none that gives the same is known."""
+        key = _key(made.values)
+        if key is None:
+            return
+        if key[: self.needed] == self.key:
+            text = made.text
+            if text != self.place.text and text not in self.right:
+                self.right[text] = made.size + self._far(text) + self._other(key)
+        self.known.setdefault(key, made)
+        self.by_needed.setdefault(key[: self.needed], made)
+
+    def _other(self, key: Any) -> float:
+        """What other values cost where nothing is wrong: a mend should change little there."""
+        rest = len(self.wanted) - self.needed
+        gave = _key(self.wanted) or ()
+        unlike = sum(a != b for a, b in zip(key[self.needed :], gave[self.needed :]))
+        return 3 * unlike / rest if rest else 0.0
+
+    def _far(self, text: str) -> float:
+        """How unlike what stands there: the share of words that one has and the other has not."""
+        words = set(_words(text))
+        both = words | self.words
+        return 3 * len(words ^ self.words) / len(both) if both else 0.0
+
+    # -- stages --------------------------------------------------------------------------------
+
+    def _standing(self) -> Iterator[Made]:
+        """Expressions that stand in the program already."""
+        seen = {self.place.text}
+        found: list[tuple[int, str]] = []
+        for node in ast.walk(self.tree):
+            if not isinstance(node, ast.expr) or isinstance(node, (ast.Starred, ast.Lambda)):
+                continue
+            if not isinstance(getattr(node, "ctx", None) or ast.Load(), ast.Load):
+                continue
+            line = getattr(node, "lineno", 0)
+            written = ast.get_source_segment(self.text, node) if line else None
+            if written and "\n" not in written and written not in seen and len(written) < 100:
+                seen.add(written)
+                found.append((abs(line - self.place.line), written))
+        for far, written in sorted(found)[:150]:
+            made = self._of_text(written)
+            if made is not None:
+                made.size = 1.5 + min(far, 40) / 40  # it stands there: one thing, not its parts
+                yield made
+
+    def _of_text(self, text: str) -> Made | None:
+        try:
+            code = compile(text, "<expression>", "eval", dont_inherit=True)
+        except (SyntaxError, ValueError):
+            return None
+        values = [self._value(code, m) for m in self.moments]
+        if any(v is _FAILED for v in values):
+            return None
+        loose = not isinstance(ast.parse(text, mode="eval").body, _SIMPLE)
+        return Made(text, values, 1, loose)
+
+    def _value(self, code: Any, moment: Moment) -> Any:
+        if any(name not in moment.names and name not in _PURE for name in code.co_names):
+            return _FAILED
+        try:
+            value = eval(code, {"__builtins__": _PURE}, moment.names)
+        except Exception:
+            return _FAILED
+        return value if _fits(value) else _FAILED
+
+    def _leaves(self) -> Iterator[Made]:
+        """Names, attributes and items, constants of the program, 0, 1 and the empty ones."""
+        names = list(dict.fromkeys(n for m in self.moments for n in m.names))
+        for name in names[:_MOST_LEAVES]:
+            made = self._of_text(name)
+            if made is not None:
+                yield made
+                if type(made.values[0]) is list:
+                    yield from self._texts(f"{name}[0]", f"{name}[-1]", f"{name}[1:]",
+                                           f"{name}[:-1]", f"{name}[::-1]")  # fmt: skip
+            else:
+                thing = self.moments[0].names.get(name)
+                yield from self._texts(*(f"{name}.{a}" for a in sorted(vars_of(thing))))
+        for node in ast.walk(self.tree):
+            if isinstance(node, ast.Constant) and type(node.value) in (int, float, str):
+                if type(node.value) is not str or len(node.value) < 20:
+                    yield from self._texts(repr(node.value))
+        yield from self._texts("0", "1", "2", "-1", "True", "False", "None", "[]", "''")
+
+    def _texts(self, *texts: str) -> Iterator[Made]:
+        for text in texts:
+            made = self._of_text(text)
+            if made is not None:
+                made.size = 1 + 0.5 * (len(text) > 3 and not text.isidentifier())
+                yield made
+
+    def _unary(self) -> Iterator[Made]:
+        """What common functions and methods make of what is known."""
+        for one in self._few(250):
+            first = one.values[0]
+            for name in _UNARY:
+                if _takes(name, first):
+                    yield from self._texts_of(f"{name}({one.text})", one.size + 1)
+            for method in _METHODS.get(type(first), ()):
+                yield from self._texts_of(f"{one.closed}.{method}()", one.size + 1)
+            if type(first) in (bool,):
+                yield Made(f"not {one.closed}", [not v for v in one.values], one.size + 1, True)
+            if type(first) in _NUMBERS:
+                yield from self._texts_of(f"-{one.closed}", one.size + 1)
+                if type(first) is float:
+                    yield from self._texts_of(f"round({one.text}, 2)", one.size + 1.5)
+
+    def _texts_of(self, text: str, size: float) -> Iterator[Made]:
+        made = self._of_text(text)
+        if made is not None:
+            made.size = size
+            yield made
+
+    def _binary(self) -> Iterator[Made]:
+        """What operators make of two, then what is wanted of one of these and something else."""
+        if type(self.wanted[0]) in _NUMBERS:
+            yield from self._numbers()
+        elif type(self.wanted[0]) in (str, list):
+            same = [m for m in self._few(120) if type(m.values[0]) is type(self.wanted[0])]
+            for one in same:
+                for other in same:
+                    yield from self._pair(one, other, "+")
+        keyed = [m for m in self._few(160) if type(m.values[0]) in (list, dict, str, tuple)]
+        keys = [m for m in self._few(60) if type(m.values[0]) in (int, str)]
+        for one in keyed[:40]:
+            for key in keys:
+                values = _each(operator.getitem, one.values, key.values)
+                if values is not None:
+                    yield Made(f"{one.closed}[{key.text}]", values, one.size + key.size + 0.5)
+
+    def _pair(self, one: Made, other: Made, sign: str) -> Iterator[Made]:
+        if _is_idle(one.text, sign, other.text):
+            return
+        values = _each(_SIGNS[sign], one.values, other.values)
+        if values is not None:
+            yield Made(
+                f"{one.closed} {sign} {other.closed}", values, one.size + other.size + 0.5, True
+            )
+
+    def _numbers(self) -> Iterator[Made]:
+        leaves = [m for m in self._few(400) if _all_numbers(m.values)][:_MOST_LEAVES]
+        for one in leaves:
+            for other in leaves:
+                for sign in _SIGNS:
+                    if sign in "+*" and one.text > other.text:
+                        continue
+                    yield from self._pair(one, other, sign)
+        many = [m for m in self._few(4000) if _all_numbers(m.values)][:_MOST_PAIRS]
+        if not _all_numbers(self.wanted[: self.needed]):
+            return
+        for one in many:
+            yield from self._beside(one)
+
+    def _beside(self, one: Made) -> Iterator[Made]:
+        """``one`` and an operator and something known that give what is wanted."""
+        for sign, inverse, turned in _INVERSE:
+            count = self.needed
+            values = _each(inverse, self.wanted[:count], one.values[:count])
+            other = self.by_needed.get(_key(values)) if values is not None else None
+            if other is not None:
+                first, second = (other, one) if turned else (one, other)
+                yield from self._pair(first, second, sign)
+
+    def _truths(self) -> Iterator[Made]:
+        """Conditions: comparisons, and what is there with one of them beside it."""
+        if not all(type(w) is bool for w in self.wanted[: self.needed]):
+            return
+        some = self._few(70)
+        made: list[Made] = []
+        for one in some:
+            for other in some:
+                if one is other:
+                    continue
+                made += self._compared(one, other)
+        yield from made
+        here = self._of_text(self.place.text)
+        if here is None:
+            return
+        truths = [bool(v) for v in here.values]
+        for one in sorted(made, key=lambda m: m.size)[:3000]:
+            both = [a and bool(b) for a, b in zip(truths, one.values)]
+            either = [a or bool(b) for a, b in zip(truths, one.values)]
+            yield Made(f"{here.closed} and {one.text}", both, 1 + one.size, True)
+            yield Made(f"{here.closed} or {one.text}", either, 1 + one.size, True)
+
+    def _compared(self, one: Made, other: Made) -> list[Made]:
+        a, b = one.values[0], other.values[0]
+        size = one.size + other.size + 0.5
+        made: list[Made] = []
+        signs: list[str] = []
+        if type(a) in _NUMBERS and type(b) in _NUMBERS:
+            signs += ["<", "<="] + (["==", "!="] if one.text < other.text else [])
+        elif type(a) is type(b) is str:
+            signs += ["==", "!="] if one.text < other.text else []
+        for sign in signs:
+            values = _each(_ASKING[sign], one.values, other.values)
+            if values is not None:
+                made.append(Made(f"{one.closed} {sign} {other.closed}", values, size, True))
+        if type(b) in (list, dict, set, tuple) or (type(a) is type(b) is str):
+            values = _each(_is_in, one.values, other.values)
+            if values is not None:
+                made.append(Made(f"{one.closed} in {other.closed}", values, size, True))
+                turned = [not v for v in values]
+                made.append(Made(f"{one.closed} not in {other.closed}", turned, size, True))
+        return made
+
+    def _few(self, most: int) -> list[Made]:
+        """The smallest of what is known."""
+        return sorted(self.known.values(), key=lambda m: m.size)[:most]
+
+
+_SIMPLE = (ast.Name, ast.Call, ast.Attribute, ast.Subscript, ast.Constant, ast.List, ast.Dict)
+_INVERSE: tuple[tuple[str, Callable[[Any, Any], Any], bool], ...] = (
+    ("+", lambda w, a: w - a, False),
+    ("-", lambda w, a: a - w, False),
+    ("-", lambda w, a: w + a, True),
+    ("*", lambda w, a: _whole(w / a), False),
+    ("/", lambda w, a: _whole(a / w), False),
+    ("/", lambda w, a: _whole(w * a), True),
+)
+_PURE = {n: getattr(__import__("builtins"), n) for n in
+         ("len", "sum", "max", "min", "abs", "round", "int", "str", "float", "sorted", "any",
+          "all", "list", "dict", "set", "tuple", "range", "enumerate", "zip", "reversed",
+          "True", "False", "None", "bool", "ord", "chr", "divmod") if hasattr(
+             __import__("builtins"), n)}  # fmt: skip
+
+
+def _whole(value: Any) -> Any:
+    return int(value) if isinstance(value, float) and value.is_integer() else value
+
+
+def _is_idle(one: str, sign: str, other: str) -> bool:
+    """Whether an operator changes nothing, or has nothing but constants beside it."""
+    if _is_constant(one) and _is_constant(other):
+        return True
+    if other in ("0", "0.0", "''", "[]"):
+        return sign in "+-"
+    if other in ("1", "-1", "1.0") or other[:1] == "-" or one[:1] == "-":
+        return sign in ("*", "/", "//", "%") or other[:1] == "-" or one[:1] == "-"
+    return (one in ("0", "0.0", "''", "[]") and sign == "+") or (one == "1" and sign == "*")
+
+
+def _is_constant(text: str) -> bool:
+    return (
+        text[:1] in "0123456789'\"" or text[:2] in ("-1", "(-") or text in ("True", "False", "[]")
+    )
+
+
+def _is_in(one: Any, other: Any) -> bool:
+    return bool(one in other)
+
+
+def _each(make: Callable[[Any, Any], Any], ones: list[Any], others: list[Any]) -> list[Any] | None:
+    """What an operator makes of two lists of values, one by one; None where it cannot."""
+    made = []
+    try:
+        for a, b in zip(ones, others):
+            if make is operator.mul and not (type(a) in _NUMBERS and type(b) in _NUMBERS):
+                return None  # a text or list many times over
+            value = make(a, b)
+            if not _fits(value):
+                return None
+            made.append(value)
+    except Exception:
+        return None
+    return made
+
+
+def _fits(value: Any) -> bool:
+    """Whether a value is plain and of a size that can be looked through."""
+    kind = type(value)
+    if kind is int:
+        return bool(-(1 << 62) < value < 1 << 62)
+    if kind in (str, list, tuple, dict, set):
+        return bool(len(value) <= _LONG)
+    return kind in (float, bool) or value is None
+
+
+def _takes(name: str, value: Any) -> bool:
+    if name in ("len", "sorted"):
+        return type(value) in (list, tuple, dict, set, str)
+    if name in ("sum", "max", "min"):
+        return type(value) in (list, tuple, set) and bool(value)
+    if name in ("abs", "round", "int", "float"):
+        return type(value) in _NUMBERS or (type(value) is str and name in ("int", "float"))
+    return type(value) in _NUMBERS
+
+
+def _all_numbers(values: list[Any]) -> bool:
+    return all(type(v) in _NUMBERS for v in values)
+
+
+def _key(values: list[Any]) -> Any:
+    """What tells values apart: 6 and 6.0 are one, and so are fractions that differ by noise."""
+    parts: list[Any] = []
+    for value in values:
+        if type(value) is float:
+            parts.append(float("%.10g" % value))
+        elif type(value) in (int, bool, str) or value is None:
+            parts.append((value,) if type(value) is bool else value)
+        else:
+            try:
+                parts.append(repr(value))
+            except Exception:
+                return None
+    return tuple(parts)
+
+
+def _words(text: str) -> list[str]:
+    return "".join(c if c.isalnum() or c == "_" else " " for c in text).split()
+
+
+def vars_of(thing: Any) -> list[str]:
+    """The attributes of an object that are plain values of its own."""
+    try:
+        return [k for k, v in thing.__dict__.items() if not k.startswith("_") and _fits(v)]
+    except AttributeError:
+        return []

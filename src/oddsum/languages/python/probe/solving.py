@@ -1,0 +1,246 @@
+"""Which values would have been right: a case is run with one expression's value changed."""
+
+from __future__ import annotations
+
+import copy
+import sys
+import time
+import types
+
+from .sites import HOOK, Places, Sites
+from .summary import summarise
+from .would import Hints, candidates
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Callable, Iterator
+    from typing import Any
+
+    Request = dict[str, Any]
+
+MOST_VISITS = 12  # of an expression in a run, that are looked at
+EACH = 4  # of them, at which a number, text or list is changed by itself
+_SCALARS = (int, float, str, bool, type(None), bytes, complex)
+_LARGE = 300  # items in all: a larger value is not kept
+MOMENTS = 8  # of one run, at which what could stand there is tried
+OPAQUE = object()  # a value that is not looked into
+
+
+class Row:
+    """One value that was put in the place of another: of an expression, at a visit; 0: at all."""
+
+    def __init__(self, place: int, visit: int, would: Any, factor: Any = None) -> None:
+        self.place, self.visit, self.would, self.factor = place, visit, would, factor
+
+    def instead(self, visit: int, value: Any) -> Any:
+        """What the expression gives at a visit where it would give ``value``."""
+        if self.visit not in (0, visit):
+            return value
+        if self.factor is not None:
+            return value * self.factor if type(value) in (int, float) else value
+        return copy.deepcopy(self.would) if type(self.would) in (list, dict, set) else self.would
+
+
+class Moment:
+    """What names meant at one visit of an expression, and what it should give there.
+
+    ``needed``: it was found that this value is right; else it is merely what it gave where nothing
+    was wrong, and another value might do as well.
+    """
+
+    def __init__(self, names: dict[str, Any], wanted: Any, needed: bool) -> None:
+        self.names, self.wanted, self.needed = names, wanted, needed
+
+
+class Solving:
+    """The program with its expressions hooked, on the bench that runs its cases."""
+
+    def __init__(self, run: Callable[[Any, Request], dict[str, Any]], put: Any) -> None:
+        self.run, self.put = run, put
+        self.places = Places()
+        self.codes: dict[tuple[str, bool], Any] = {}
+        self.rows: list[Row] = []
+        self.seen: list[list[Any]] = []
+        self.counts: list[int] = []
+        self.put(HOOK, _hand_on)
+
+    def prepare(self, name: str, text: str, path: str, select: Any) -> None:
+        """Read and compile a file with hooks, once."""
+        key = name, select is None
+        if key not in self.codes:
+            self.codes[key] = Sites(text, path, name, select, self.places).code
+
+    # -- which values --------------------------------------------------------------------------
+
+    def values(self, case: Any, asked: Request, expected: str, actual: str) -> Iterator[Any]:
+        """Try values on a case; gives ``(row, what the run did)`` for each."""
+        self._listen(case, asked)
+        hints = Hints(expected, actual, case.get("returns") is not None)
+        only = set(asked["only"]) if asked.get("only") is not None else None
+        until = time.monotonic() + asked["spend"]
+        for row in self._rows(hints, only):
+            if time.monotonic() > until:
+                return
+            yield row, self._forced(case, asked, row)
+
+    def _listen(self, case: Any, asked: Request) -> None:
+        """Run the case as it is, and hear what each expression gives."""
+        count = len(self.places.all)
+        self.seen, self.counts = [[] for _ in range(count)], [0] * count
+        seen, counts = self.seen, self.counts
+
+        def hear(number: int, value: Any) -> Any:
+            counts[number] += 1
+            if counts[number] <= MOST_VISITS:
+                seen[number].append(_kept(value))
+            return value
+
+        self.put(HOOK, hear)
+        try:
+            self.run(case, asked)
+        finally:
+            self.put(HOOK, _hand_on)
+
+    def _rows(self, hints: Hints, only: set[int] | None) -> Iterator[Row]:
+        """What to try, conditions first: they have one other value only."""
+        order = sorted(range(len(self.seen)), key=lambda n: not self.places.all[n].decides)
+        pools = self._pools()
+        for number in order:
+            values = self.seen[number]
+            if not values or (only is not None and number not in only):
+                continue
+            yield from self._at(number, values, hints, pools)
+
+    def _pools(self) -> dict[type, list[Any]]:
+        pools: dict[type, list[Any]] = {}
+        for values in self.seen:
+            for value in values[:3]:
+                pool = pools.setdefault(type(value), [])
+                if value is not OPAQUE and len(pool) < 12 and not any(value == p for p in pool):
+                    pool.append(value)
+        return pools
+
+    def _at(self, number: int, values: list[Any], hints: Hints, pools: Any) -> Iterator[Row]:
+        decides, count = self.places.all[number].decides, self.counts[number]
+        truth = decides or type(values[0]) is bool
+        if truth:
+            for visit, value in enumerate(values, 1):
+                yield Row(number, visit, not value)
+            if count > 1:
+                yield from (Row(number, 0, True), Row(number, 0, False))
+            return
+        alike = all(type(v) is type(values[0]) and v == values[0] for v in values)
+        if count > 1 and alike and values[0] is not OPAQUE:
+            pool = pools.get(type(values[0]), [])
+            for would in candidates(values[0], hints, pool, False):
+                yield Row(number, 0, would)
+        if count > 1 and type(values[0]) in (int, float):
+            yield from (Row(number, 0, None, f) for f in hints.factors)
+        for visit, value in enumerate(values[:EACH] if count > 1 else values, 1):
+            if value is not OPAQUE:
+                for would in candidates(value, hints, pools.get(type(value), []), False):
+                    yield Row(number, visit, would)
+
+    def _forced(self, case: Any, asked: Request, row: Row) -> dict[str, Any]:
+        place, count = row.place, [0]
+
+        def force(number: int, value: Any) -> Any:
+            if number != place:
+                return value
+            count[0] += 1
+            return row.instead(count[0], value)
+
+        self.put(HOOK, force)
+        try:
+            return self.run(case, asked)
+        finally:
+            self.put(HOOK, _hand_on)
+
+    def told(self, row: Row) -> list[Any]:
+        """A row as it is told: place, visit, what it gave, what it would have to give."""
+        values = self.seen[row.place]
+        visit = row.visit or 1
+        gave = values[visit - 1] if visit <= len(values) else None
+        would = row.instead(visit, gave)
+        return [row.place, row.visit, summarise(gave).text, summarise(would).text]
+
+    # -- moments -------------------------------------------------------------------------------
+
+    def moments(self, case: Any, asked: Request, place: int, row: Row | None) -> list[Moment]:
+        """What names meant at visits of an expression, with what it gives there, or should."""
+        found: list[Moment] = []
+        count = [0]
+
+        def note(number: int, value: Any) -> Any:
+            if number != place:
+                return value
+            count[0] += 1
+            wanted = value if row is None else row.instead(count[0], value)
+            needed = row is not None and row.visit in (0, count[0])
+            if len(found) < MOMENTS or (needed and row is not None and row.visit):
+                kept = _kept(wanted)
+                if kept is not OPAQUE:
+                    found.append(Moment(names_at(sys._getframe(1)), kept, needed))
+            return wanted
+
+        self.put(HOOK, note)
+        try:
+            self.run(case, asked)
+        finally:
+            self.put(HOOK, _hand_on)
+        return found
+
+
+def _hand_on(_number: int, value: Any) -> Any:
+    return value
+
+
+def _kept(value: Any) -> Any:
+    """A value as it is now; OPAQUE, where it is large or of the program's own making."""
+    if type(value) in _SCALARS:
+        return value
+    if type(value) in (list, tuple, dict, set) and _size(value) <= _LARGE:
+        try:
+            return copy.deepcopy(value)
+        except Exception:
+            return OPAQUE
+    return OPAQUE
+
+
+def _size(value: Any) -> int:
+    """How many values are in a value, itself included; more than enough where it is too many."""
+    todo, count = [value], 0
+    while todo and count <= _LARGE:
+        one = todo.pop()
+        count += 1
+        if type(one) in (list, tuple, set):
+            todo += one
+        elif type(one) is dict:
+            todo += [*one, *one.values()]
+    return count
+
+
+_NOT_VALUES = (types.ModuleType, types.FunctionType, types.BuiltinFunctionType, type,
+               types.GeneratorType, types.MethodType)  # fmt: skip
+
+
+def names_at(frame: Any) -> dict[str, Any]:
+    """The values that names have in a frame, its function's and the module's, as they are now."""
+    names: dict[str, Any] = {k: v for k, v in frame.f_globals.items() if _is_value(k, v)}
+    inner = [frame]
+    while inner[-1].f_code.co_name in ("<listcomp>", "<genexpr>", "<setcomp>", "<dictcomp>",
+                                       "<lambda>"):  # fmt: skip
+        if inner[-1].f_back is None or len(inner) > 4:
+            break
+        inner.append(inner[-1].f_back)
+    for one in reversed(inner):
+        if one.f_locals is not one.f_globals:
+            names.update((k, v) for k, v in one.f_locals.items() if _is_value(k, v))
+    try:
+        return copy.deepcopy(names)
+    except Exception:
+        return {k: v for k, v in names.items() if type(v) in _SCALARS}
+
+
+def _is_value(name: str, value: Any) -> bool:
+    return not name.startswith(("_", ".")) and not isinstance(value, _NOT_VALUES)

@@ -1,0 +1,161 @@
+"""Values that could have been right in an expression's place.
+
+They are solved for from how the result differs from what is expected: off by so much, by such a
+factor, the expected number, text or item itself; and taken from what other expressions of the run
+gave. Which of them is right is found by trial: an oracle's choice put in the expression's place, as
+in S. Chandra, E. Torlak, S. Barman, R. Bodik, "Angelic debugging", ICSE 2011.
+"""
+
+from __future__ import annotations
+
+import ast
+import re
+
+TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
+if TYPE_CHECKING:
+    from collections.abc import Iterator
+    from typing import Any
+
+MOST = 24  # values that are tried in one place
+MOST_POOL = 10  # of them, that other expressions gave
+_NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
+_SIZE = 400  # items of a list, letters of a text: of longer ones nothing is made
+
+
+class Hints:
+    """What the difference between two results says: amounts, factors, and whole values."""
+
+    def __init__(self, expected: str, actual: str, is_value: bool) -> None:
+        """``is_value``: both are the texts of values; else what is printed."""
+        self.amounts: list[Any] = []
+        self.factors: list[Any] = []
+        self.items: list[Any] = []
+        self._pair(_numbers(expected), _numbers(actual))
+        if is_value:
+            try:
+                wanted, given = ast.literal_eval(expected), list(_inside(_read(actual)))
+            except (ValueError, SyntaxError, MemoryError, RecursionError):
+                return
+            inner = list(_inside(wanted))
+            self.items += [v for v in inner if not _holds(given, v)]
+            self.items += [v for v in inner if _holds(given, v)]
+        else:
+            lines = expected.split("\n")
+            self.items += [line.strip() for line in lines if line not in actual]
+            self.items += [w for line in lines for w in line.split() if w not in actual]
+            self.items += [line.rpartition(":")[2].strip() for line in lines if line not in actual]
+
+    def _pair(self, wanted: list[Any], given: list[Any]) -> None:
+        self.items += [n for n in wanted if n not in given]
+        both = min(len(wanted), len(given))
+        for a, b in zip(wanted[len(wanted) - both :], given[len(given) - both :]):
+            if a != b:
+                _add(self.amounts, a - b)
+                if b:
+                    _add(self.factors, a / b)
+        self.amounts, self.factors = self.amounts[:3], self.factors[:3]
+
+
+def _read(text: str) -> Any:
+    try:
+        return ast.literal_eval(text)
+    except (ValueError, SyntaxError, MemoryError, RecursionError):
+        return None
+
+
+def _add(values: list[Any], value: Any) -> None:
+    if value not in values:
+        values.append(value)
+
+
+def _numbers(text: str) -> list[Any]:
+    found = _NUMBER.findall(text[:4000])[:60]
+    return [float(n) if "." in n else int(n) for n in found]
+
+
+def _inside(value: Any, depth: int = 3) -> Iterator[Any]:
+    """A value and those inside of it, the outermost first."""
+    yield value
+    if depth and isinstance(value, (list, tuple, set)):
+        for inner in list(value)[:20]:
+            yield from _inside(inner, depth - 1)
+    elif depth and isinstance(value, dict):
+        for key, inner in list(value.items())[:20]:
+            yield from _inside(key, 0)
+            yield from _inside(inner, depth - 1)
+
+
+def _holds(values: list[Any], value: Any) -> bool:
+    return any(type(v) is type(value) and v == value for v in values)
+
+
+def candidates(value: Any, hints: Hints, pool: list[Any], decides: bool) -> list[Any]:
+    """Other values to try in the place of one, the likelier first; each once, not too many."""
+    if decides or isinstance(value, bool):
+        return [not value]
+    made: list[Any] = []
+    for other in _made(value, hints, pool):
+        if not _same(other, value) and not any(_same(other, m) for m in made):
+            made.append(other)
+            if len(made) == MOST:
+                break
+    return made
+
+
+def _same(one: Any, other: Any) -> bool:
+    try:
+        return type(one) is type(other) and bool(one == other)
+    except Exception:
+        return one is other
+
+
+def _made(value: Any, hints: Hints, pool: list[Any]) -> Iterator[Any]:
+    if type(value) in (int, float):
+        yield from _numbers_for(value, hints)
+    elif type(value) is str and len(value) <= _SIZE:
+        yield from (i for i in hints.items if type(i) is str)
+        yield from (value.strip(), value.lower(), value.upper(), value.title(), value[::-1])
+        yield from (str(i) for i in hints.items if type(i) in (int, float))
+    elif type(value) in (list, tuple) and len(value) <= _SIZE:
+        yield from _sequences_for(value, hints)
+    else:
+        yield from (i for i in hints.items if value is None or type(i) is type(value))
+    yield from pool
+
+
+def _numbers_for(value: Any, hints: Hints) -> Iterator[Any]:
+    for amount in hints.amounts:
+        yield from (_tidy(value + amount), _tidy(value - amount))
+    for factor in hints.factors:
+        yield _tidy(value * factor)
+        if factor:
+            yield _tidy(value / factor)
+    yield from (i for i in hints.items if type(i) in (int, float))
+    yield from (value + 1, value - 1, -value, 0)
+
+
+def _tidy(number: Any) -> Any:
+    """A whole number as an int, a fraction without the last digits' noise."""
+    if isinstance(number, float):
+        if not abs(number) <= 1e15:  # nor is it no number
+            return 0
+        number = float("%.12g" % number)
+        return int(number) if number.is_integer() else number
+    return number
+
+
+def _sequences_for(value: Any, hints: Hints) -> Iterator[Any]:
+    kind = type(value)
+    yield from (i for i in hints.items if type(i) is kind)
+    yield from (value[1:], value[:-1], value[::-1])
+    try:
+        ordered = sorted(value)
+        yield from (kind(ordered), kind(reversed(ordered)))
+        yield kind(dict.fromkeys(value))
+    except TypeError:
+        pass  # of several sorts
+    for item in hints.items[:4]:
+        if not isinstance(item, (list, tuple, dict)):
+            yield value + kind([item])
+            yield kind(v for v in value if not _same(v, item))
+    yield kind()

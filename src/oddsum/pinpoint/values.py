@@ -1,0 +1,168 @@
+"""Which values would have been right: found by trial, case by case, and told in a sentence.
+
+The best evidence there is short of a mend: with this value in the place of that one, the case
+agrees. It says where, and what is wanted there; an expression that gives it is looked for next.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Callable, Iterable, Mapping, Sequence
+
+import msgspec
+
+from oddsum.model.lead import RightValue
+from oddsum.pinpoint.trial_runner import Judged, TrialRunner
+from oddsum.run.trials import Spot, Valued
+from oddsum.source.program import Source
+from oddsum.source.quoting import quoted
+from oddsum.trace.words import ordinal, short
+
+MOST_CASES = 6  # odd cases in which values are looked for
+_FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further one
+_PER_CASE = 12  # values that would be right at one place in one case
+_NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
+
+Found = Valued[Judged]
+
+
+class Right(msgspec.Struct, frozen=True):
+    """An expression with the values that would have been right there, by case.
+
+    ``amount`` or ``factor``: all that would be right is more by so much, or so many times as much.
+    """
+
+    spot: Spot
+    text: str
+    by_case: dict[int, Found]
+    amount: float | None = None
+    factor: float | None = None
+
+    @property
+    def turns(self) -> bool:
+        """Whether it is a condition that would have to come out the other way."""
+        return all(f.would in ("True", "False") for f in self.by_case.values())
+
+    def weight(self, odd: int) -> float:
+        """How much it says, from 0 to 1: of how many odd cases, and how alike in each of them."""
+        share = len(self.by_case) / max(1, min(odd, MOST_CASES))
+        alike = self.turns or self.amount is not None or self.factor is not None
+        inner = 1.0 if alike else 0.5
+        return share * share * inner / (1 + len(self.text) / 80)
+
+
+def right_values(
+    runner: TrialRunner, sources: Mapping[str, Source], go_on: Callable[[], bool]
+) -> list[Right]:
+    """Look for values that would be right: in the shortest odd case anywhere, then there alone.
+
+    Ends early, with what is known, where ``go_on`` says so. The best come first.
+    """
+    cases = runner.odd[:MOST_CASES]
+    runner.begin_values(sources)
+    found: dict[int, dict[int, list[Found]]] = {}
+    for number, case in enumerate(cases):
+        if not go_on():
+            break
+        only = list(found) if number and found else None
+        for one in runner.values(case, _NEXT if only is not None else _FIRST, only):
+            if one.verdict.agrees:
+                some = found.setdefault(one.place, {}).setdefault(case.number, [])
+                if len(some) < _PER_CASE:
+                    some.append(one)
+    rights = [_right(by_case, sources) for by_case in found.values()]
+    return sorted(rights, key=lambda r: -r.weight(len(runner.odd)))
+
+
+def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]) -> Right:
+    """The values of one place that are most alike in all cases."""
+    spot = next(iter(by_case.values()))[0].spot
+    text = sources[spot.file].text[spot.start : spot.stop]
+    for measure in ("amount", "factor"):
+        common = _common(by_case.values(), measure)
+        if common is not None:
+            chosen = {
+                n: next(f for f in some if _is(_measured(f, measure), common))
+                for n, some in by_case.items()
+            }
+            return Right(spot, text, chosen, **{measure: common})
+    return Right(spot, text, {n: some[0] for n, some in by_case.items()})
+
+
+def _common(by_case: Iterable[Sequence[Found]], measure: str) -> float | None:
+    """An amount, or a factor, that stands for every case."""
+    first, *others = by_case
+    for one in first:
+        value = _measured(one, measure)
+        if value is not None and all(
+            any(_is(_measured(f, measure), value) for f in some) for some in others
+        ):
+            return value
+    return None
+
+
+def _is(one: float | None, other: float) -> bool:
+    return one is not None and math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12)
+
+
+def _measured(found: Found, measure: str) -> float | None:
+    gave, would = _number(found.gave), _number(found.would)
+    if gave is None or would is None:
+        return None
+    if measure == "amount":
+        return would - gave
+    return would / gave if gave else None
+
+
+def _number(text: str) -> float | None:
+    return float(text) if _NUMBER.match(text) else None
+
+
+def told(right: Right) -> tuple[RightValue, ...]:
+    """The values as a lead has them."""
+    return tuple(
+        RightValue(n, right.spot.file, right.spot.line, f.visit, right.text, f.gave, f.would)
+        for n, f in sorted(right.by_case.items())
+    )
+
+
+def in_words(right: Right) -> str:
+    """``If `x` on line 30 had given 21.6 in place of 6.0, case 2 would agree; ...``"""
+    (first, one), *others = sorted(right.by_case.items())
+    text = quoted(short(" ".join(right.text.split()), 50))
+    if one.visit == 0 and one.gave == one.would:
+        said = f"If {text} on line {right.spot.line} gave other values, case {first} would agree"
+    else:
+        said = (
+            f"If {text} on line {right.spot.line} had given {_short(one.would)} instead of "
+            f"{_short(one.gave)}{_when(one)}, case {first} would agree"
+        )
+    for number, f in others[:2]:
+        said += f"; in case {number} it would take {_short(f.would)} instead of {_short(f.gave)}"
+    return f"{said}{_alike(right)}."
+
+
+def _when(one: Found) -> str:
+    if one.visit == 0:
+        return " each time"
+    return f" the {ordinal(one.visit)} time" if one.visit > 1 else ""
+
+
+def _alike(right: Right) -> str:
+    if len(right.by_case) < 2 or right.turns:
+        return ""
+    if right.amount is not None:
+        more = "more" if right.amount > 0 else "less"
+        return f": {_plain(abs(right.amount))} {more} each time"
+    if right.factor is not None:
+        return f": {_plain(right.factor)} times as much each time"
+    return ""
+
+
+def _plain(number: float) -> str:
+    return f"{number:.4g}" if not float(number).is_integer() else f"{number:.0f}"
+
+
+def _short(text: str) -> str:
+    return short(text, 40)
