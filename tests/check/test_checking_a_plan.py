@@ -7,7 +7,7 @@ import threading
 import pytest
 
 from conftest import OWN
-from oddsum.check.many import check_each
+from oddsum.check.many import Checks
 from oddsum.check.plan import check, check_all
 from oddsum.check.traced import Cancelled, trace_case
 from oddsum.model.case import Case, Plan
@@ -59,7 +59,8 @@ def test_versions_are_each_checked_whole(program):
     versions = [
         files.edited({path.name: f"print(int(input()) * {k})\n".encode()}) for k in (1, 2, 3)
     ]
-    found = dict(check_each(plan, versions, OWN, threading.Event()))
+    with Checks(plan, OWN, threading.Event()) as checks:
+        found = [c.result() for c in [checks.submit(v) for v in versions]]
     assert [[r.outcome.value for r in found[n]] for n in range(3)] == [
         ["differs"] * 2, ["agrees"] * 2, ["differs"] * 2,
     ]  # fmt: skip

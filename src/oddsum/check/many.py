@@ -5,8 +5,8 @@ from __future__ import annotations
 import contextlib
 import os
 import threading
-from collections.abc import Iterator, Sequence
-from concurrent.futures import ThreadPoolExecutor, as_completed
+from concurrent.futures import Future, ThreadPoolExecutor
+from types import TracebackType
 
 from oddsum.check.traced import Cancelled
 from oddsum.compare.judge import judge
@@ -17,39 +17,52 @@ from oddsum.run.case import cancelled
 from oddsum.run.runner import Runner, runner_of
 from oddsum.run.scratch import Bundle, Scratch
 
+Results = tuple[CaseResult, ...]
 
-def check_each(
-    plan: Plan, versions: Sequence[Bundle], interpreter: Interpreter, stop: threading.Event
-) -> Iterator[tuple[int, tuple[CaseResult, ...]]]:
-    """Check the plan on each version, a core each; yields its place and results as each is done.
 
-    The interpreters that wait are kept from one version to the next. Raises Cancelled once ``stop``
-    is set, and whatever a check raises.
+class Checks:
+    """Checks of one plan, a core each, fenced in; a context manager.
+
+    The interpreters that wait for cases are kept from one version to the next, so a check costs its
+    cases and not a start.
     """
-    own, runners = threading.local(), contextlib.ExitStack()
 
-    def runner_here() -> Runner:
-        if not hasattr(own, "runner"):
-            own.runner = runners.enter_context(runner_of(plan, interpreter, fenced=True))
-        return own.runner  # type: ignore[no-any-return]
+    def __init__(self, plan: Plan, interpreter: Interpreter, stop: threading.Event) -> None:
+        self.plan, self.interpreter, self.stop = plan, interpreter, stop
+        self._runners, self._own = contextlib.ExitStack(), threading.local()
+        self._left = False
+        workers = max(1, os.cpu_count() or 1)
+        self._pool = ThreadPoolExecutor(workers, thread_name_prefix="confirm")
 
-    def one(number: int) -> tuple[int, tuple[CaseResult, ...]]:
+    def __enter__(self) -> Checks:
+        return self
+
+    def __exit__(
+        self, kind: type[BaseException] | None, error: BaseException | None, _: TracebackType | None
+    ) -> None:
+        self._left = True
+        self._pool.shutdown(wait=True, cancel_futures=True)
+        self._runners.close()
+
+    def submit(self, version: Bundle) -> Future[Results]:
+        """Check a version once a core is free. What comes of it is the plan's results, or
+        Cancelled once ``stop`` is set, or whatever a check raises.
+        """
+        return self._pool.submit(self._check, version)
+
+    def _check(self, version: Bundle) -> Results:
         results = []
-        with Scratch(versions[number], runner_here().room) as scratch:
-            for case in plan.active():
-                run = runner_here().run(case, scratch, stop)
-                if stop.is_set() or cancelled(run):
+        with Scratch(version, self._runner().room) as scratch:
+            for case in self.plan.active():
+                run = self._runner().run(case, scratch, self.stop)
+                if self.stop.is_set() or cancelled(run) or self._left:
                     raise Cancelled("The check was stopped.")
-                results.append(judge(case, plan.settings_of(case), run))
-        return number, tuple(results)
+                results.append(judge(case, self.plan.settings_of(case), run))
+        return tuple(results)
 
-    workers = max(1, min(len(versions), os.cpu_count() or 1))
-    with runners, ThreadPoolExecutor(workers, thread_name_prefix="confirm") as pool:
-        futures = [pool.submit(one, n) for n in range(len(versions))]
-        try:
-            for future in as_completed(futures):
-                yield future.result()
-        except BaseException:
-            for future in futures:
-                future.cancel()
-            raise
+    def _runner(self) -> Runner:
+        """The runner of this thread, made when it is first wanted."""
+        if not hasattr(self._own, "runner"):
+            made = runner_of(self.plan, self.interpreter, fenced=True)
+            self._own.runner = self._runners.enter_context(made)
+        return self._own.runner  # type: ignore[no-any-return]

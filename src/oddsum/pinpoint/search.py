@@ -6,11 +6,11 @@ import re
 import threading
 import time
 from collections.abc import Callable, Iterable, Sequence
-from functools import partial
+from functools import lru_cache, partial
 
 import msgspec
 
-from oddsum.check.many import check_each
+from oddsum.check.many import Checks
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
 from oddsum.languages import language_for
@@ -22,7 +22,8 @@ from oddsum.model.errors import RunError
 from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
-from oddsum.pinpoint.coverage import Coverage, place_of
+from oddsum.pinpoint.confirming import MOST_PARTS, MOST_WHOLE, Confirming
+from oddsum.pinpoint.coverage import Coverage, Place, place_of
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
 from oddsum.pinpoint.pairs import covering, halves, second_halves
@@ -31,17 +32,15 @@ from oddsum.pinpoint.rank import leads, order
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.values import Right, right_values
-from oddsum.run.scratch import Bundle, bundle
+from oddsum.run.scratch import bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
 
 MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 20.0  # seconds
-MOST_WHOLE = 8  # mends that settle everything, to be confirmed
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
 WORKED_OUT = "expression"  # the kind of edit that was made to fit the values
 MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part"})
-MOST_PARTS = 4  # mends that settle something, where none settles everything
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
 OnLeads = Callable[[tuple[Lead, ...]], None]
@@ -98,6 +97,8 @@ class _Search:
         self.on_stories: OnStories = _quiet
         self.notes: tuple[Note, ...] = ()
         self.weights: tuple[Weighed, ...] = ()
+        self.shown: dict[tuple[TrialEdit, ...], Confirmed] = {}  # what was told of so far
+        self.showing = threading.Lock()
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
@@ -116,37 +117,50 @@ class _Search:
         if not self.odd:
             return self._told(())
         self.on_progress("recording which lines run", 0, 0)
-        sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
-        self.on_stories(sight.stories)
-        wanted = self._wanted()
-        scenes = [self.language.edits.scene(s, sight.types, wanted) for s in self._sources()]
-        self.notes = tuple(self.language.edits.notes(scenes))
-        gathered = gather(
-            {s.source.name: s.source for s in scenes},
-            self.results,
-            sight.coverage,
-            self.notes,
-            sight.stories,
-            self.claims,
-        )
-        every = self._proposals(scenes, sight.coverage)
-        with TrialRunner(
-            self.plan, self.files, self.interpreter, self.results, gathered.sources
-        ) as screen:
-            confirmed = self._single(screen, every, gathered)
-            rights: list[Right] = []
-            if self.language.running.probe().values and not self._is_plain(confirmed):
-                rights = self._values(screen, gathered.sources)
-                confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
-            gathered = msgspec.structs.replace(gathered, rights=tuple(rights))
-            if not any(c.whole for c in confirmed):
-                confirmed += self._double(screen, every, gathered)
+        sources = {s.name: s for s in self._sources()}
+        with (
+            TrialRunner(self.plan, self.files, self.interpreter, self.results, sources) as screen,
+            Checks(self.plan, self.interpreter, self.stop) as checks,
+        ):
+            screen.warm()  # while the cases are recorded
+            self.confirming = Confirming(checks, self.files, sources, self.results)
+            scenes, stories, gathered = self._gathered(sources)
+            confirmed, gathered = self._searched(screen, scenes, gathered)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
-        unsteady = repeats.unsteady(sight.stories, self.results)
+        unsteady = repeats.unsteady(stories, self.results)
         if unsteady:
             remarks = (repeats.unsteady_remark(unsteady, gathered.sources.values()),)
         return self._told(leads(confirmed, gathered, self.found), remarks)
+
+    def _gathered(
+        self, sources: dict[str, Source]
+    ) -> tuple[list[Scene], dict[int, tuple[Case, Story]], Gathered]:
+        """Record some cases; what edits may know, and what speaks for lines besides trials."""
+        sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
+        self.on_stories(sight.stories)
+        wanted = self._wanted()
+        scenes = [self.language.edits.scene(s, sight.types, wanted) for s in sources.values()]
+        self.notes = tuple(self.language.edits.notes(scenes))
+        gathered = gather(
+            sources, self.results, sight.coverage, self.notes, sight.stories, self.claims
+        )
+        return scenes, sight.stories, gathered
+
+    def _searched(
+        self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
+    ) -> tuple[list[Confirmed], Gathered]:
+        """Edits in one place, then values that would be right, then edits in two places: as far as
+        nothing settles everything."""
+        every = self._proposals(scenes, gathered.coverage)
+        confirmed = self._single(screen, every, gathered)
+        if self.language.running.probe().values and not self._is_plain(confirmed):
+            rights = self._values(screen, gathered.sources)
+            gathered = msgspec.structs.replace(gathered, rights=tuple(rights))
+            confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
+        if not any(c.whole for c in confirmed):
+            confirmed += self._double(screen, every, gathered)
+        return confirmed, gathered
 
     def _go_on(self) -> None:
         if self.stop.is_set():
@@ -159,6 +173,11 @@ class _Search:
     ) -> list[Confirmed]:
         """Edits in one place: on one odd case first; then on one that none of them settled, for it
         may have a fault of its own."""
+
+        def early(one: Screening) -> bool:
+            self.confirming.ahead(one, lambda c: self._show([c], gathered))
+            return False
+
         proposals, confirmed, settled = every, list[Confirmed](), set[int]()
         for number in range(MOST_PASSES):
             case = next((c for c in screen.odd if c.number not in settled), None)
@@ -169,6 +188,7 @@ class _Search:
                 self.stop,
                 self.deadline,
                 self._telling("trying small edits"),
+                early,
                 ahead=partial(_these, [case]),
             )
             if not number:
@@ -277,12 +297,13 @@ class _Search:
         ran = self._ran(coverage)
         found: list[Proposal] = []
         for scene in scenes:
+            runs = lru_cache(maxsize=None)(partial(_runs, scene.source, ran))
             for edit, _ in self.language.edits.edits(scene):
                 self._go_on()
                 if time.monotonic() > self.half:  # of a very long program: the rest is for trials
                     self.complete = False
                     break
-                if place_of(scene.source, _runs_at(edit)) in ran:
+                if runs(edit.runs_at or edit.line):
                     found.append(Proposal((edit,)))
         return sorted(found, key=lambda p: (-p.likely, p.size))
 
@@ -306,30 +327,21 @@ class _Search:
     def _confirm(self, found: Sequence[Screening], gathered: Gathered) -> list[Confirmed]:
         """Run each mend worth showing against the whole plan, in isolated processes."""
         worth = self._worth_confirming(found, gathered)
-        versions = [self._edited(s.proposal, gathered) for s in worth]
-        confirmed: list[Confirmed] = []
-        checks = check_each(self.plan, versions, self.interpreter, self.stop)
-        for number, (place, now) in enumerate(checks, 1):
+
+        def each(number: int, confirmed: Sequence[Confirmed]) -> None:
             what = f"confirming mend {number} of {len(worth)}"
             self.on_progress(what, self.told, self.told)
-            one = self._confirmed(worth[place].proposal, now)
-            if one is not None:
-                confirmed.append(one)
-                self.on_leads(leads(confirmed, gathered))
-        return confirmed
+            if confirmed:
+                self._show(confirmed, gathered)
 
-    def _edited(self, proposal: Proposal, gathered: Gathered) -> Bundle:
-        sources = gathered.sources
-        return self.files.edited(
-            {n: sources[n].edited(t).encoded() for n, t in proposal.texts(sources).items()}
-        )
+        return self.confirming.confirm(worth, each)
 
-    def _confirmed(self, proposal: Proposal, now: Sequence[CaseResult]) -> Confirmed | None:
-        was = {r.number: r.outcome for r in self.results}
-        settles = tuple(r.number for r in now if was[r.number].odd and r.outcome is Outcome.AGREES)
-        breaks = tuple(r.number for r in now if was[r.number] is Outcome.AGREES and r.outcome.odd)
-        whole = len(settles) == len(self.odd) and not breaks
-        return Confirmed(proposal, settles, breaks, whole) if settles else None
+    def _show(self, confirmed: Sequence[Confirmed], gathered: Gathered) -> None:
+        """Tell the leads so far: those shown before among them, each at its rank."""
+        with self.showing:
+            for one in confirmed:
+                self.shown[one.proposal.edits] = one
+            self.on_leads(leads(list(self.shown.values()), gathered))
 
     def _worth_confirming(self, found: Sequence[Screening], gathered: Gathered) -> list[Screening]:
         ranked = sorted(
@@ -373,8 +385,9 @@ def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
     return cases
 
 
-def _runs_at(edit: TrialEdit) -> int:
-    return edit.runs_at or edit.line
+def _runs(source: Source, ran: frozenset[Place], line: int) -> bool:
+    """Whether the statement on a line is among what ran."""
+    return place_of(source, line) in ran
 
 
 def _spread(ranked: list[Screening]) -> list[Screening]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import queue
 import threading
@@ -13,6 +14,7 @@ from dataclasses import dataclass, field
 from oddsum.compare.judge import agrees, judge
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Allow, Case, Plan
+from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening
@@ -92,6 +94,12 @@ class TrialRunner(Removable):
     def refused(self) -> dict[int, tuple[Allow, ...]]:
         """By case, what the fence refuses it."""
         return {n: kinds for bench in self._benches for n, kinds in bench.refused.items()}
+
+    def warm(self) -> None:
+        """Start the processes, behind what is done meanwhile; a fault is met again where they are
+        asked."""
+        for bench in self._benches:
+            threading.Thread(target=_started, args=(bench,), daemon=True).start()
 
     def begin_values(self, sources: Mapping[str, Source]) -> None:
         """Make one process ready for trying values in all files."""
@@ -294,6 +302,11 @@ class TrialRunner(Removable):
 
     def _judged(self, case: Case, run: Run) -> Judged:
         return Judged(run, agrees(case, self.settings[case.number], run), nearness(case, run))
+
+
+def _started(bench: TrialBench[Judged]) -> None:
+    with contextlib.suppress(RunError, OSError):
+        bench.start()
 
 
 def _in_parts(proposals: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:

@@ -6,6 +6,7 @@ import base64
 import contextlib
 import os
 import select
+import threading
 import time
 from collections import deque
 from collections.abc import Callable, Iterator, Mapping, Sequence
@@ -96,6 +97,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._loaded = False  # whether the process has them
         self._numbered: dict[int, list[Verdict]] = {}  # by case, as this process numbers them
         self._judged: dict[int, dict[bytes, Verdict]] = {}
+        self._starting = threading.Lock()
         self.ticks = 0  # rounds and calls that the last trial took
         self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refused it
 
@@ -257,8 +259,9 @@ class TrialBench(Removable, Generic[Verdict]):
 
     def start(self) -> None:
         """Start the process, where there is none; raises RunError where it does not come up."""
-        if self._process is None:
-            self._start()
+        with self._starting:
+            if self._process is None:
+                self._start()
 
     def _start(self) -> None:
         read_end, self._to = os.pipe()

@@ -11,13 +11,13 @@ In trials mode each further line asks to ``do`` something:
 - ``load`` edits: ``texts``, by file, of the files they are of; ``edits``, splices by file each (see
   splices.py). It has no answer.
 - ``try`` some of them on a ``case``: ``numbers``, a list of edits, from 0, for each trial; ``id``;
-  ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``spend``, seconds after which to answer
-  with those tried. Where ``apart`` is false, edits that would have to be compiled by themselves
-  have outcome -1.
+  ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``spend``, seconds after which to
+  answer with those tried. Where ``apart`` is false, edits that would have to be compiled by
+  themselves have outcome -1.
 - ``values`` tries other values of expressions on a ``case``, towards what is ``expected`` of its
   output, of the places in ``only`` or of all.
-- ``express`` looks for expressions for a ``place``, from ``rows``, ``[case, row]`` each, whose values
-  were right, and from cases that are ``agreeing``. A probe that answers these two says so
+- ``express`` looks for expressions for a ``place``, from ``rows``, ``[case, row]`` each, whose
+  values were right, and from cases that are ``agreeing``. A probe that answers these two says so
   (``values``, in languages/language.py).
 
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
