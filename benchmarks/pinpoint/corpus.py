@@ -24,6 +24,9 @@ from oddsum.model.case import Case, Plan
 
 PROGRAMS = Path(__file__).parent / "programs"
 TWO = "two faults"
+# Faults that no single small edit of an operator, a name or a number undoes, most of them.
+HARD = frozenset({"formula", "unit", "sort key", "missing branch", "missing statement", "closure",
+                  "generator", "cache", "state kept", "far"})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -38,6 +41,7 @@ class Sample:
     places: tuple[frozenset[int], ...]
     cases: tuple[Case, ...]
     aside: bool
+    later: bool = False
 
     def plan(self, folder: Path) -> Plan:
         """The faulty program in a folder of its own, with its plan."""
@@ -63,6 +67,7 @@ class Subject:
     text: str
     cases: tuple[Case, ...]
     faults: tuple[Fault, ...]
+    later: bool = False
 
 
 def own_interpreter() -> Interpreter:
@@ -79,7 +84,9 @@ def _subject(path: Path, interpreter: Interpreter) -> Subject:
     facts = tomllib.loads(path.with_suffix(".toml").read_text(encoding="utf-8"))
     calls, stdins = facts.get("calls", []), facts.get("stdins", [])
     asked = [Case(number=n, name=f"case {n}", call=c) for n, c in enumerate(calls, 1)]
-    asked += [Case(number=n, name=f"case {n}", stdin=s) for n, s in enumerate(stdins, 1)]
+    asked += [
+        Case(number=n, name=f"case {n}", stdin=s) for n, s in enumerate(stdins, len(calls) + 1)
+    ]
     with tempfile.TemporaryDirectory() as folder:
         program = Path(folder, path.name)
         program.write_text(text, encoding="utf-8")
@@ -90,7 +97,7 @@ def _subject(path: Path, interpreter: Interpreter) -> Subject:
             raise ValueError(f"{path.name}, {case.call or case.stdin}: {result.difference}")
         cases.append(_expecting(case, result))
     faults = tuple(Fault(**f) for f in facts["fault"])
-    return Subject(path.stem, text, tuple(cases), faults)
+    return Subject(path.stem, text, tuple(cases), faults, facts.get("later", False))
 
 
 def _expecting(case: Case, result) -> Case:  # type: ignore[no-untyped-def]
@@ -103,9 +110,9 @@ def _expecting(case: Case, result) -> Case:  # type: ignore[no-untyped-def]
 def samples(found: list[Subject]) -> list[Sample]:
     """One sample a fault, and for each program one with two faults."""
     made = [s for subject in found for s in _of(subject)]
-    by_kind: dict[str, list[Sample]] = {}
+    by_kind: dict[tuple[bool, str], list[Sample]] = {}
     for sample in made:
-        by_kind.setdefault(sample.kind, []).append(sample)
+        by_kind.setdefault((sample.later, sample.kind), []).append(sample)
     return [s for kind in sorted(by_kind) for s in _split(by_kind[kind])]
 
 
@@ -147,7 +154,7 @@ def _sample(subject: Subject, name: str, kind: str, faults: list[Fault]) -> Samp
             raise ValueError(f"{name}: {fault.old!r} stands {text.count(fault.old)} times")
         text = text.replace(fault.old, fault.new)
     places = tuple(frozenset(_places(text, _undone(subject, faults, f))) for f in faults)
-    return Sample(name, kind, text, subject.text, places, subject.cases, False)
+    return Sample(name, kind, text, subject.text, places, subject.cases, False, subject.later)
 
 
 def _undone(subject: Subject, faults: list[Fault], mended: Fault) -> str:

@@ -11,7 +11,7 @@ from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.values import Right
 
 MOST_PLACES = 14  # at which expressions are looked for
-_SECONDS = 0.12  # at each of them
+_SECONDS = 0.2  # at each of them
 LIKELIEST = 0.45  # of an expression that is small and near
 
 
@@ -22,7 +22,8 @@ def edits_for(
     by_file = {scene.source.name: scene for scene in scenes}
     for right in rights[:MOST_PLACES]:
         found = [*right.by_case.items()]
-        rows = [(case, one.row) for case, one in found]
+        # Where several values would do in a case, the one that was taken says little.
+        rows = [(case, one.row) for case, one in found if case in (right.sure or right.by_case)]
         place = found[0][1].place
         for text, size in runner.express(place, rows, _SECONDS):
             likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)

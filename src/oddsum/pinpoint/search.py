@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import lru_cache, partial
 
 import msgspec
@@ -40,7 +40,8 @@ MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 20.0  # seconds
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
 WORKED_OUT = "expression"  # the kind of edit that was made to fit the values
-MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part"})
+MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part",
+                     "conversion"})  # fmt: skip
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
 OnLeads = Callable[[tuple[Lead, ...]], None]
@@ -153,11 +154,14 @@ class _Search:
         """Edits in one place, then values that would be right, then edits in two places: as far as
         nothing settles everything."""
         every = self._proposals(scenes, gathered.coverage)
-        confirmed = self._single(screen, every, gathered)
+        passes = self._single(screen, every, gathered)
+        confirmed = next(passes)
         if self.language.running.probe().values and not self._is_plain(confirmed):
             rights = self._values(screen, gathered.sources)
             gathered = msgspec.structs.replace(gathered, rights=tuple(rights))
             confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
+        for more in passes if not any(c.whole for c in confirmed) else ():
+            confirmed = more
         if not any(c.whole for c in confirmed):
             confirmed += self._double(screen, every, gathered)
         return confirmed, gathered
@@ -170,9 +174,10 @@ class _Search:
 
     def _single(
         self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
-    ) -> list[Confirmed]:
+    ) -> Iterator[list[Confirmed]]:
         """Edits in one place: on one odd case first; then on one that none of them settled, for it
-        may have a fault of its own."""
+        may have a fault of its own. Gives what stands after each pass.
+        """
 
         def early(one: Screening) -> bool:
             self.confirming.ahead(one, lambda c: self._show([c], gathered))
@@ -195,12 +200,13 @@ class _Search:
                 self._count(tried, len(proposals))
             self.found += found
             confirmed = self._confirm(self.found, gathered)
+            yield confirmed
             if any(c.whole for c in confirmed) or len(self.odd) == 1:
-                break
+                return
             settled |= {case.number, *(n for s in self.found if not s.breaks for n in s.settles)}
             done = {s.proposal.edits for s in found}
             proposals = [p for p in proposals if p.edits not in done]
-        return confirmed
+        yield confirmed
 
     @staticmethod
     def _is_plain(confirmed: Sequence[Confirmed]) -> bool:
@@ -349,6 +355,7 @@ class _Search:
             key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
         )
         whole = [s for s in ranked if s.whole(len(self.odd))]
+        ranked = [s for s in ranked if len(s.settles) > len(s.breaks)]
         if whole:
             return _spread(whole)[:MOST_WHOLE]
         return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]

@@ -36,6 +36,7 @@ class Right(msgspec.Struct, frozen=True):
     spot: Spot
     text: str
     by_case: dict[int, Found]
+    sure: tuple[int, ...] = ()  # the cases for which no other value was found
     amount: float | None = None
     factor: float | None = None
 
@@ -86,8 +87,9 @@ def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]
                 n: next(f for f in some if _is(_measured(f, measure), common))
                 for n, some in by_case.items()
             }
-            return Right(spot, text, chosen, **{measure: common})
-    return Right(spot, text, {n: some[0] for n, some in by_case.items()})
+            return Right(spot, text, chosen, tuple(chosen), **{measure: common})
+    sure = tuple(n for n, some in by_case.items() if len({f.would for f in some}) == 1)
+    return Right(spot, text, {n: some[0] for n, some in by_case.items()}, sure)
 
 
 def _common(by_case: Iterable[Sequence[Found]], measure: str) -> float | None:

@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from oddsum.languages.python.edits.arithmetic import Arithmetic
 from oddsum.languages.python.edits.attribute import Attribute
 from oddsum.languages.python.edits.augmented import Augmented
+from oddsum.languages.python.edits.belonging import Belonging
 from oddsum.languages.python.edits.bounds import Bounds
 from oddsum.languages.python.edits.branch import Branch
 from oddsum.languages.python.edits.comparison import Comparison
@@ -24,6 +25,7 @@ from oddsum.languages.python.edits.extra import Commented, Extra
 from oddsum.languages.python.edits.folding import Folding
 from oddsum.languages.python.edits.index import Index, RowColumn
 from oddsum.languages.python.edits.initial import Initial
+from oddsum.languages.python.edits.late import Late
 from oddsum.languages.python.edits.leaving import InnerLoop, Leaving
 from oddsum.languages.python.edits.logic import Logic
 from oddsum.languages.python.edits.missing import Missing
@@ -31,9 +33,11 @@ from oddsum.languages.python.edits.missing_part import MissingPart
 from oddsum.languages.python.edits.order import Order
 from oddsum.languages.python.edits.parentheses import Parentheses
 from oddsum.languages.python.edits.placement import Placement
+from oddsum.languages.python.edits.remembered import Remembered
 from oddsum.languages.python.edits.rounding import Rounding
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Shared
+from oddsum.languages.python.edits.sorting import Sorting
 from oddsum.languages.python.edits.turning import Turning
 from oddsum.languages.python.edits.variable import Variable
 from oddsum.model.lead import TrialEdit
@@ -51,6 +55,10 @@ _ALL: tuple[type[EditRule], ...] = (
     Index,
     RowColumn,
     Shared,
+    Belonging,
+    Late,
+    Remembered,
+    Sorting,
     Mutated,
     LostUpdate,
     Global,

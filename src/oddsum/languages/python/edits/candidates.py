@@ -56,6 +56,7 @@ def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     yield from _unset(scene, function, nodes)
     yield from _counted(nodes)
     yield from _copies(scene, nodes)
+    yield from _like_neighbours(scene, nodes)
     yield from _of_module(scene, function)
     yield from _worked_out(scene, nodes, here)
     yield from _filled(scene, nodes, here)
@@ -150,6 +151,22 @@ def _copies(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
                 yield Candidate(text, 0.5 if start else 0.35)
 
 
+def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """Lines that do with one variable what a line does with another of its kind."""
+    for node in nodes:
+        if not isinstance(node, (ast.AugAssign, ast.Expr)) or is_text(node):
+            continue
+        text, start = text_of(scene, node), scene.place(node)[0]
+        if "\n" in text:
+            continue
+        for name in [n for n in ast.walk(node) if isinstance(n, ast.Name)]:
+            at, end = (place - start for place in scene.place(name))
+            above = scene.parents.get(id(name))
+            if text[at:end] == name.id and not (isinstance(above, ast.Call) and above.func is name):
+                for other in scene.alike(name.id, node)[:6]:
+                    yield Candidate(text[:at] + other + text[end:], 0.4)
+
+
 def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
     """Items put into lists or taken out of them, amounts added to totals, names tidied."""
     moving = list(dict.fromkeys(_moving(nodes)))
@@ -162,6 +179,11 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
             if item != xs:
                 yield Candidate(f"{xs}.append({item})", 0.38, "loop")
                 yield Candidate(f"{xs}.remove({item})", 0.25, "loop")
+    sets = [n for n in scene.own_names(scene.function_of(here)) if "set" in scene.types_of(n, here)]
+    for some in sets[:3]:
+        for item in moving[:5]:
+            if item != some:
+                yield Candidate(f"{some}.add({item})", 0.4)
     numbers = scene.names_of("number", here)
     for total in [n for n in numbers if n in _begun(nodes)][:4]:
         for amount in [m for m in moving if m in numbers and m != total][:4]:

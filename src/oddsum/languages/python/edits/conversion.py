@@ -14,7 +14,7 @@ from oddsum.source.quoting import quoted
 _MISSING = {
     "str": (("int", 0.5), ("float", 0.4), ("len", 0.4)),
     "number": (("str", 0.3), ("abs", 0.4), ("int", 0.3)),
-    "list": (("len", 0.3), ("sum", 0.2), ("sorted", 0.3)),
+    "list": (("len", 0.3), ("sum", 0.2), ("sorted", 0.2)),
     "other": (("int", 0.3), ("str", 0.2), ("abs", 0.3), ("len", 0.2), ("float", 0.2)),
 }
 _TAKEN = ("int", "float", "str", "abs", "len", "bool", "list", "sorted")
@@ -132,7 +132,7 @@ class Conversion(EditRule):
             return
         at = span(scene, node)
         text = at.of(scene.source)
-        for name, likely in (("sorted", 0.3), ("reversed", 0.2)):
+        for name, likely in (("sorted", 0.22), ("reversed", 0.2)):
             yield make_edit(
                 scene,
                 self.name,

@@ -24,6 +24,9 @@ from oddsum.source.quoting import quoted
 _SHARED = {"list", "dict", "set"}
 
 
+_MADE = ("list", "dict", "set")
+
+
 class Shared(EditRule):
     """Two names for one list, where each should have its own."""
 
@@ -96,7 +99,8 @@ class Shared(EditRule):
     def _defaults(self, scene: Scene, function: Function) -> Iterator[TrialEdit]:
         arguments = function.args.args[len(function.args.args) - len(function.args.defaults) :]
         for argument, default in zip(arguments, function.args.defaults, strict=True):
-            if not isinstance(default, (ast.List, ast.Dict)):
+            made = isinstance(default, ast.Call) and getattr(default.func, "id", "") in _MADE
+            if not made and not isinstance(default, (ast.List, ast.Dict, ast.Set)):
                 continue
             at, first = span(scene, default), function.body[0]
             indent = indent_of(scene, first)

@@ -18,6 +18,8 @@ import ast
 import operator
 import time
 
+from .guards import GuardStop
+
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from collections.abc import Callable, Iterator
@@ -63,18 +65,32 @@ class Made:
 
 
 def expressions(
-    place: Place, text: str, moments: list[Moment], seconds: float
+    place: Place,
+    text: str,
+    moments: list[Moment],
+    seconds: float,
+    fresh: Callable[[], None] = lambda: None,
 ) -> list[tuple[str, float]]:
-    """Expressions that could stand at a place, the smallest and nearest first, with their size."""
+    """Expressions that could stand at a place, the smallest and nearest first, with their size.
+
+    ``fresh`` is called before anything of the program may be called: so much it may take then.
+    """
     if not any(m.needed for m in moments):
         return []
-    search = _Search(place, text, moments, time.monotonic() + seconds)
+    search = _Search(place, text, moments, time.monotonic() + seconds, fresh)
     return sorted(search.found(), key=lambda pair: pair[1])[:MOST]
 
 
 class _Search:
-    def __init__(self, place: Place, text: str, moments: list[Moment], until: float) -> None:
-        self.place, self.until = place, until
+    def __init__(
+        self,
+        place: Place,
+        text: str,
+        moments: list[Moment],
+        until: float,
+        fresh: Callable[[], None],
+    ) -> None:
+        self.place, self.until, self.fresh = place, until, fresh
         self.moments = sorted(moments, key=lambda m: not m.needed)
         self.needed = sum(m.needed for m in moments)  # so many come first: these values are right
         self.wanted = [m.wanted for m in self.moments]
@@ -88,7 +104,9 @@ class _Search:
 
     def found(self) -> list[tuple[str, float]]:
         """All that was found until the time was over."""
-        for stage in (self._standing, self._leaves, self._unary, self._binary, self._truths):
+        stages = (self._standing, self._leaves, self._inside, self._unary, self._binary,
+                  self._truths)  # fmt: skip
+        for stage in stages:
             for made in stage():
                 self._take(made)
                 if time.monotonic() > self.until or len(self.right) >= 4 * MOST:
@@ -142,23 +160,28 @@ class _Search:
                 made.size = 1.5 + min(far, 40) / 40  # it stands there: one thing, not its parts
                 yield made
 
-    def _of_text(self, text: str) -> Made | None:
+    def _of_text(self, text: str, right: bool = False) -> Made | None:
+        """What a text gives at each moment; None where it does not, or is not ``right`` at once."""
         try:
             code = compile(text, "<expression>", "eval", dont_inherit=True)
         except (SyntaxError, ValueError):
             return None
-        values = [self._value(code, m) for m in self.moments]
-        if any(v is _FAILED for v in values):
-            return None
+        values: list[Any] = []
+        for moment, wanted in zip(self.moments, self.wanted):
+            value = self._value(code, moment)
+            if value is _FAILED:
+                return None
+            if right and len(values) < self.needed and _key([value]) != _key([wanted]):
+                return None
+            values.append(value)
         loose = not isinstance(ast.parse(text, mode="eval").body, _SIMPLE)
         return Made(text, values, 1, loose)
 
     def _value(self, code: Any, moment: Moment) -> Any:
-        if any(name not in moment.names and name not in _PURE for name in code.co_names):
-            return _FAILED
+        self.fresh()
         try:
-            value = eval(code, {"__builtins__": _PURE}, moment.names)
-        except Exception:
+            value = eval(code, {"__builtins__": _PURE, **moment.names})
+        except (Exception, GuardStop):
             return _FAILED
         return value if _fits(value) else _FAILED
 
@@ -180,6 +203,45 @@ class _Search:
                 if type(node.value) is not str or len(node.value) < 20:
                     yield from self._texts(repr(node.value))
         yield from self._texts("0", "1", "2", "-1", "True", "False", "None", "[]", "''")
+
+    def _inside(self) -> Iterator[Made]:
+        """What stands there with one part of it changed: a name, an attribute, an operand more."""
+        try:
+            whole = ast.parse(self.place.text, mode="eval").body
+        except SyntaxError:
+            return
+        written = self.place.text
+        if "\n" in written or len(written) > 160 or not written.isascii():
+            return
+        leaves = self._near_leaves(whole)
+        for node in ast.walk(whole):
+            if node is whole or not isinstance(node, ast.expr) or isinstance(node, ast.Starred):
+                continue
+            if not isinstance(getattr(node, "ctx", _LOAD), ast.Load):
+                continue
+            start, stop = node.col_offset, node.end_col_offset or 0
+            old = written[start:stop]
+            for new, size in _changed(node, old, leaves):
+                text = written[:start] + new + written[stop:]
+                made = self._of_text(text, right=True)
+                if made is not None:
+                    made.size = size
+                    yield made
+
+    def _near_leaves(self, whole: Any) -> list[str]:
+        """Names that the expression has or could have, and attributes that stand somewhere."""
+        own = [n.id for n in ast.walk(whole) if isinstance(n, ast.Name)]
+        names = list(dict.fromkeys([*own, *self.moments[0].names]))
+        plain = [n for n in names if not callable(self.moments[0].names.get(n))][:14]
+        attributes = dict.fromkeys(
+            n.attr for n in ast.walk(self.tree)
+            if isinstance(n, ast.Attribute) and isinstance(n.value, ast.Name)
+        )  # fmt: skip
+        bases = dict.fromkeys(
+            n.value.id for n in ast.walk(whole)
+            if isinstance(n, ast.Attribute) and isinstance(n.value, ast.Name)
+        )  # fmt: skip
+        return plain + [f"{base}.{a}" for base in bases for a in attributes][:14]
 
     def _texts(self, *texts: str) -> Iterator[Made]:
         for text in texts:
@@ -308,6 +370,23 @@ class _Search:
         return sorted(self.known.values(), key=lambda m: m.size)[:most]
 
 
+def _changed(node: Any, old: str, leaves: list[str]) -> Iterator[tuple[str, float]]:
+    """Other texts for a part of an expression, with what they cost."""
+    is_name = isinstance(node, (ast.Name, ast.Attribute, ast.Subscript))
+    for leaf in leaves:
+        if leaf == old:
+            continue
+        if is_name or isinstance(node, ast.Constant):
+            yield leaf, 2.2
+        if is_name or isinstance(node, ast.Call):
+            for sign in ("*", "+", "-", "/"):
+                yield f"{old} {sign} {leaf}", 3.0
+    if isinstance(node, ast.Constant) and type(node.value) is int:
+        for number in (0, 1, 2, 10, 60, 100):
+            yield str(number), 2.4
+
+
+_LOAD = ast.Load()
 _SIMPLE = (ast.Name, ast.Call, ast.Attribute, ast.Subscript, ast.Constant, ast.List, ast.Dict)
 _INVERSE: tuple[tuple[str, Callable[[Any, Any], Any], bool], ...] = (
     ("+", lambda w, a: w - a, False),

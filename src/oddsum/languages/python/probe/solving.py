@@ -136,6 +136,8 @@ class Solving:
                 yield Row(number, 0, would)
         if count > 1 and type(values[0]) in (int, float):
             yield from (Row(number, 0, None, f) for f in hints.factors)
+            if not alike:
+                yield from (Row(number, 0, c) for c in (1, 0, 2, -1))
         for visit, value in enumerate(values[:EACH] if count > 1 else values, 1):
             if value is not OPAQUE:
                 for would in candidates(value, hints, pools.get(type(value), []), False):
@@ -220,8 +222,7 @@ def _size(value: Any) -> int:
     return count
 
 
-_NOT_VALUES = (types.ModuleType, types.FunctionType, types.BuiltinFunctionType, type,
-               types.GeneratorType, types.MethodType)  # fmt: skip
+_NOT_VALUES = (types.ModuleType, types.GeneratorType)
 
 
 def names_at(frame: Any) -> dict[str, Any]:
