@@ -27,7 +27,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Lead, Mend
-from oddsum.pinpoint.search import pinpoint
+from oddsum.pinpoint.search import DEFAULT_BUDGET, pinpoint
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
 
@@ -149,7 +149,7 @@ def main() -> None:
     parser.add_argument("--later", action="store_true", help="only what was added to the corpus")
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
-    parser.add_argument("--budget", type=float, default=20.0)
+    parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)
     parser.add_argument("--wrong", action="store_true", help="name the samples not ranked first")
     asked = parser.parse_args()
     interpreter = own_interpreter()

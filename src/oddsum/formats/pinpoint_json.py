@@ -6,7 +6,7 @@ from typing import Any
 
 from oddsum.formats.json_text import dump
 from oddsum.model.case import Reveal
-from oddsum.model.lead import Edit, Evidence, Lead, Note, Pinpointing, RightValue
+from oddsum.model.lead import Ask, Edit, Evidence, Lead, Note, Pinpointing, RightValue
 
 _DEPTH: dict[Reveal, int] = {"where": 1, "what": 2, "how": 3}
 
@@ -21,6 +21,7 @@ def write(found: Pinpointing, reveal: Reveal = "how") -> str:
             "agrees": list(found.agrees),
             "odd": list(found.odd),
             "leads": [_lead(lead, _DEPTH[reveal]) for lead in found.leads],
+            "ask": found.ask and _ask(found.ask),
             "notes": [_note(note, found, reveal) for note in found.notes],
         }
     )
@@ -47,6 +48,11 @@ def _lead(lead: Lead, depth: int) -> dict[str, Any]:
         "values": [_value(v) for v in lead.values] if depth > 1 else [],
         "evidence": [_evidence(e, depth) for e in lead.evidence],
     }
+
+
+def _ask(ask: Ask) -> dict[str, Any]:
+    given = {"call": ask.call} if ask.call is not None else {"stdin": ask.stdin}
+    return {**given, "gives": [{"rank": g.rank, "actual": g.actual} for g in ask.gives]}
 
 
 def _value(value: RightValue) -> dict[str, Any]:

@@ -8,7 +8,7 @@ from shlex import quote
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading
 from oddsum.model.case import Reveal
 from oddsum.model.lead import Evidence, Lead, Pinpointing
-from oddsum.pinpoint.words import nothing_found, verdict
+from oddsum.pinpoint.words import asked, nothing_found, verdict
 from oddsum.trace.words import counted
 
 _HALF = WIDTH // 2 - 2
@@ -29,6 +29,8 @@ def write(found: Pinpointing, reveal: Reveal = "where") -> str:
             "",
             f"To uncover {deeper}: oddsum pinpoint {quote(found.program)} --reveal {deeper}",
         ]
+    if found.ask is not None:
+        lines += ["", *textwrap.wrap(asked(found.ask, reveal == "how"), WIDTH)]
     lines += [f"Note: {r}" for r in found.remarks]
     return "\n".join(lines) + "\n"
 

@@ -95,6 +95,24 @@ class Note(msgspec.Struct, frozen=True):
     kinds: tuple[str, ...] = ()
 
 
+class Gives(msgspec.Struct, frozen=True):
+    """What comes out with a lead's mend: text printed, or the text of a value."""
+
+    rank: int
+    actual: str
+
+
+class Ask(msgspec.Struct, frozen=True):
+    """An input on which mends differ that settle every case: what should come out decides.
+
+    Either ``stdin`` is typed in, or ``call`` is called.
+    """
+
+    gives: tuple[Gives, ...]
+    stdin: str | None = None
+    call: str | None = None
+
+
 class Lead(msgspec.Struct, frozen=True, kw_only=True):
     """A ranked finding; the sentences go from where to how. ``score`` is from 0 to 1."""
 
@@ -144,3 +162,4 @@ class Pinpointing(msgspec.Struct, frozen=True, kw_only=True):
     notes: tuple[Note, ...] = ()
     weights: tuple[Weighed, ...] = ()
     remarks: tuple[str, ...] = ()
+    ask: Ask | None = None

@@ -39,6 +39,8 @@ def _trial(one: Confirmed, gathered: Gathered) -> Iterator[Evidence]:
         yield Evidence("trial", "against", f"and breaks {counted(len(one.breaks), 'case')}")
     else:
         yield Evidence("trial", "for", "and breaks none")
+    if len(odd) == 1 and one.settles:
+        yield Evidence("trial", "against", "a single odd case speaks for it: others could fit too")
     if one.leaning_on is not None:
         yield _held_out(one.leaning_on)
     left = len(odd) - len(one.settles)

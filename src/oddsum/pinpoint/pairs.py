@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Iterator, Sequence
 
+import msgspec
+
 from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.proposal import Proposal, Screening
 
@@ -60,6 +62,27 @@ def second_halves(some: Sequence[Screening], every: Iterable[Proposal]) -> Itera
         for first in firsts:
             if not _touches(first, one.edits[0]):
                 yield Proposal((first, one.edits[0]))
+
+
+def placed_before(first: TrialEdit, second: TrialEdit) -> TrialEdit | None:
+    """An edit of the program as the first one leaves it, with its place in the program as it was.
+
+    None where it lies in what the first one wrote: it would be a mend of the mend.
+    """
+    if first.file != second.file or second.stop < first.start:
+        return second
+    if second.start <= first.start + len(first.new):
+        return None
+    by = len(first.old) - len(first.new)
+    lines = first.old.count("\n") - first.new.count("\n")
+    line = second.line + lines
+    return msgspec.structs.replace(
+        second,
+        start=second.start + by,
+        stop=second.stop + by,
+        line=line,
+        where=second.where.replace(f"line {second.line}", f"line {line}"),
+    )
 
 
 def _touches(first: TrialEdit, second: TrialEdit) -> bool:

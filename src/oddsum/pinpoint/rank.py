@@ -12,8 +12,9 @@ from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
-from oddsum.pinpoint.suspects import suspects
-from oddsum.pinpoint.weights import BESIDE_A_MEND, LEANING, LIKELY, PARTLY, SETTLED, SIZE
+from oddsum.pinpoint.suspects import right_at, suspects
+from oddsum.pinpoint.values import told
+from oddsum.pinpoint.weights import BESIDE_A_MEND, LEANING, LIKELY, PARTLY, SETTLED, SIZE, UNSURE
 from oddsum.pinpoint.whole_lines import line_edits
 from oddsum.source.edits import edits_of, lines_of
 from oddsum.source.quoting import quoted
@@ -86,6 +87,9 @@ def leads(
     chosen = list(places.values())[:MOST_LEADS]
     ranks = {(g[0][0].proposal.edits, g[0][1]): n for n, g in enumerate(chosen, 1)}
     made = tuple(_lead(n, group, ranks, gathered) for n, group in enumerate(chosen, 1))
+    if len(gathered.odd) == 1 or sum(g[0][0].whole for g in chosen) > 1:
+        # Too little to be sure of: other changes fit what is expected as well, or easily would.
+        made = tuple(msgspec.structs.replace(x, score=min(x.score, UNSURE)) for x in made)
     if any(c.whole for c in confirmed):
         return made
     taken = frozenset(gathered.place(x.file, line) for x in made for line in x.lines)
@@ -114,6 +118,7 @@ def _lead(
     source = gathered.sources[edit.file]
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
+    right = right_at(gathered, gathered.place(edit.file, edit.line))
     ways = tuple(w for w in dict.fromkeys(_way(s) for s in equals) if w != _way(edit))
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
@@ -132,6 +137,7 @@ def _lead(
         score=score(one, gathered),
         evidence=tuple(account(one, edit, len(ways), gathered)),
         equals=ways,
+        values=told(right) if right is not None else (),
         beside=tuple(beside),
     )
 

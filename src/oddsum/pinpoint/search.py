@@ -19,14 +19,15 @@ from oddsum.languages.scene import Scene
 from oddsum.model.case import Allow, Case, Plan, allowing
 from oddsum.model.claim import Claim
 from oddsum.model.errors import RunError
-from oddsum.model.lead import Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
+from oddsum.model.lead import Ask, Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.confirming import MOST_PARTS, MOST_WHOLE, Confirming
 from oddsum.pinpoint.coverage import Coverage, Place, place_of
+from oddsum.pinpoint.deciding import decide
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
-from oddsum.pinpoint.pairs import covering, halves, second_halves
+from oddsum.pinpoint.pairs import covering, halves, placed_before, second_halves
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.rank import leads, order
 from oddsum.pinpoint.sight import look
@@ -37,7 +38,8 @@ from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
 
 MOST_LINES = 3_000  # of a program that is searched
-DEFAULT_BUDGET = 20.0  # seconds
+DEFAULT_BUDGET = 5.0  # seconds, with what is confirmed at the end as well
+MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
 WORKED_OUT = "expression"  # the kind of edit that was made to fit the values
 MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part",
@@ -100,6 +102,7 @@ class _Search:
         self.weights: tuple[Weighed, ...] = ()
         self.shown: dict[tuple[TrialEdit, ...], Confirmed] = {}  # what was told of so far
         self.showing = threading.Lock()
+        self.ask: Ask | None = None
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
@@ -127,12 +130,27 @@ class _Search:
             self.confirming = Confirming(checks, self.files, sources, self.results)
             scenes, stories, gathered = self._gathered(sources)
             confirmed, gathered = self._searched(screen, scenes, gathered)
+            made = leads(confirmed, gathered, self.found)
+            self._decided(made, confirmed, sources)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(stories, self.results)
         if unsteady:
             remarks = (repeats.unsteady_remark(unsteady, gathered.sources.values()),)
-        return self._told(leads(confirmed, gathered, self.found), remarks)
+        return self._told(made, remarks)
+
+    def _decided(
+        self, made: tuple[Lead, ...], confirmed: Sequence[Confirmed], sources: dict[str, Source]
+    ) -> None:
+        """Where several mends settle everything: an input on which they differ."""
+        mends: list[tuple[int, Proposal]] = []
+        for lead in made:
+            whole = [c for c in confirmed if c.whole and _is_of(lead, c)]
+            if whole and len(whole[0].proposal.edits) == 1:
+                mends.append((lead.rank, whole[0].proposal))
+        if len(mends) > 1 and not self.stop.is_set():
+            self.on_progress("looking for an input that decides", self.told, self.told)
+            self.ask = decide(self.plan, self.files, self.interpreter, sources, mends, self.stop)
 
     def _gathered(
         self, sources: dict[str, Source]
@@ -163,7 +181,7 @@ class _Search:
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):
-            confirmed += self._double(screen, every, gathered)
+            confirmed += self._double(screen, every, scenes, gathered)
         return confirmed, gathered
 
     def _go_on(self) -> None:
@@ -245,7 +263,11 @@ class _Search:
         return self._confirm(self.found, gathered) if any(s.settles for s in found) else []
 
     def _double(
-        self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
+        self,
+        screen: TrialRunner,
+        every: list[Proposal],
+        scenes: list[Scene],
+        gathered: Gathered,
     ) -> list[Confirmed]:
         """Edits in two places, from the best half mends on."""
         whole: list[Screening] = []
@@ -257,14 +279,17 @@ class _Search:
 
         plain = [s for s in self.found if s.proposal.edits[0].kind != WORKED_OUT]
         some = halves(plain)
+        made_up = halves([s for s in self.found if s not in plain])
         first = {
             h.proposal.edits[0]: [c for c in screen.odd if c.number not in h.settles][:1]
-            for h in some
+            for h in (*some, *made_up)
         }
         stages: tuple[tuple[Iterable[Proposal], Callable[[Proposal], Sequence[Case]]], ...] = (
             (covering(plain, self.odd), partial(_these, screen.odd)),
             (second_halves(some, every), lambda p: first[p.edits[0]]),
             (covering(self.found, self.odd), partial(_these, screen.odd)),
+            (second_halves(made_up, every), lambda p: first[p.edits[0]]),
+            (self._worked_out_beside(screen, scenes), partial(_these, screen.odd)),
         )
         for stage, ahead in stages:
             proposals = list(stage)
@@ -281,6 +306,29 @@ class _Search:
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
         return self._confirm(whole, gathered) if whole else []
+
+    def _worked_out_beside(self, screen: TrialRunner, scenes: list[Scene]) -> Iterator[Proposal]:
+        """Half a mend, and beside it what gives the values that would be right with it in place."""
+        if not self.language.running.probe().values:
+            return
+        for half in halves(self.found)[:MOST_HALF_WAYS]:
+            first = half.proposal.edits[0]
+            texts = half.proposal.texts({s.source.name: s.source for s in scenes})
+            edited = [
+                self.language.edits.scene(
+                    s.source.edited(texts.get(s.source.name, s.source.text)), s.types, s.wanted
+                )
+                for s in scenes
+            ]
+            left = [c for c in screen.odd if c.number not in half.settles]
+            sources = {s.source.name: s.source for s in edited}
+            if not left or time.monotonic() > self.deadline:
+                return
+            rights = right_values(screen, sources, lambda: not self.stop.is_set(), left)
+            for edit in edits_for(screen, rights, edited, self.language):
+                second = placed_before(first, edit)
+                if second is not None:
+                    yield Proposal((first, second))
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
         """Tells how far it is: trials, counted from the beginning of the search on."""
@@ -372,6 +420,7 @@ class _Search:
             notes=self.notes,
             weights=self.weights,
             remarks=remarks,
+            ask=self.ask,
         )
         settling = [s for s in self.found if s.settles]
         whole = sum(s.whole(len(told.odd)) for s in settling)
@@ -385,6 +434,14 @@ class _Search:
     @staticmethod
     def _is_whole(mend: Mend, told: Pinpointing) -> bool:
         return len(mend.settles) == len(told.odd) and not mend.breaks
+
+
+def _is_of(lead: Lead, one: Confirmed) -> bool:
+    """Whether a lead is that of a mend, or has it among its equals."""
+    edit = one.proposal.edits[0]
+    return (edit.file, edit.line, edit.kind) == (lead.file, edit.line, lead.kind) and (
+        lead.mend is not None and lead.what.startswith(edit.what)
+    )
 
 
 def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:

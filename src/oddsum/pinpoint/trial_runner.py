@@ -102,7 +102,9 @@ class TrialRunner(Removable):
             threading.Thread(target=_started, args=(bench,), daemon=True).start()
 
     def begin_values(self, sources: Mapping[str, Source]) -> None:
-        """Make one process ready for trying values in all files."""
+        """Make one process ready for trying values in all files, as they are given."""
+        for case in self.odd:
+            self._know(self._benches[0], case)  # of the program as it is
         self._benches[0].load({name: s.text for name, s in sources.items()}, [])
 
     def values(
@@ -110,7 +112,6 @@ class TrialRunner(Removable):
     ) -> list[Valued[Judged]]:
         """Put other values in the place of what expressions give on an odd case."""
         bench = self._benches[0]
-        self._know(bench, case)
         return bench.values(case, self.allowed[case.number], seconds, only)
 
     def express(

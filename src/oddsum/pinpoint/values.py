@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 
 import msgspec
 
+from oddsum.model.case import Case
 from oddsum.model.lead import RightValue
 from oddsum.pinpoint.trial_runner import Judged, TrialRunner
 from oddsum.run.trials import Spot, Valued
@@ -54,13 +55,17 @@ class Right(msgspec.Struct, frozen=True):
 
 
 def right_values(
-    runner: TrialRunner, sources: Mapping[str, Source], go_on: Callable[[], bool]
+    runner: TrialRunner,
+    sources: Mapping[str, Source],
+    go_on: Callable[[], bool],
+    odd: Sequence[Case] | None = None,
 ) -> list[Right]:
     """Look for values that would be right: in the shortest odd case anywhere, then there alone.
 
-    Ends early, with what is known, where ``go_on`` says so. The best come first.
+    ``sources`` are the program as it is, or with half a mend in it, and ``odd`` the cases that are
+    odd then. Ends early, with what is known, where ``go_on`` says so. The best come first.
     """
-    cases = runner.odd[:MOST_CASES]
+    cases = (runner.odd if odd is None else odd)[:MOST_CASES]
     runner.begin_values(sources)
     found: dict[int, dict[int, list[Found]]] = {}
     for number, case in enumerate(cases):
@@ -73,7 +78,7 @@ def right_values(
                 if len(some) < _PER_CASE:
                     some.append(one)
     rights = [_right(by_case, sources) for by_case in found.values()]
-    return sorted(rights, key=lambda r: -r.weight(len(runner.odd)))
+    return sorted(rights, key=lambda r: -r.weight(len(cases)))
 
 
 def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]) -> Right:

@@ -40,5 +40,6 @@ ALONE = Weights(
 LEANING = 0.1  # off a mend's weight, for the share of odd cases without which it was not found
 SIZE = 120.0  # characters that an edit writes, at which its weight is halved
 UNMENDED = 0.3  # the best score of a lead without a mend
+UNSURE = 0.69  # the best score while several mends fit, or a single odd case speaks for one
 PARTLY = 0.5  # of its score is left to a mend that settles only some cases
 SETTLED, LIKELY = 0.5, 0.45  # a mend's score: for what it settles, and for how likely it is

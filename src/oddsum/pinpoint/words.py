@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from oddsum.languages.registry import LANGUAGES
-from oddsum.model.lead import Pinpointing
+from oddsum.model.lead import Ask, Gives, Pinpointing
+from oddsum.source.quoting import quoted
+from oddsum.trace.words import short
 
 
 def verdict(score: float) -> str:
@@ -27,6 +29,31 @@ def _words(kind: str) -> tuple[str, str]:
     """From the first language that has edits of this kind."""
     told = (language.edits.kind_words(kind) for language in LANGUAGES)
     return next((words for words in told if words[0]), ("", ""))
+
+
+def asked(ask: Ask, full: bool) -> str:
+    """An input on which mends differ, as a question; ``full``: with what each of them gives."""
+    first, second = ask.gives
+    given = quoted(ask.call) if ask.call is not None else _typed(ask.stdin or "")
+    gives = (
+        f"With {given} the mend of {_letter(first)} gives {_shown(first)}, and that of "
+        f"{_letter(second)} gives {_shown(second)}."
+        if full
+        else f"Several changes fit all cases, and differ with {given}."
+    )
+    return f"{gives} What should come out? Added as a case, your answer decides."
+
+
+def _typed(text: str) -> str:
+    return quoted(" ⏎ ".join(text.rstrip("\n").split("\n"))) + " typed in"
+
+
+def _letter(gives: Gives) -> str:
+    return chr(ord("A") + gives.rank - 1)
+
+
+def _shown(gives: Gives) -> str:
+    return quoted(short(" ⏎ ".join(gives.actual.rstrip("\n").split("\n")), 60))
 
 
 def nothing_found(found: Pinpointing) -> str:

@@ -93,7 +93,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._process: Kept | None = None
         self._to = self._from = -1
         self._hearing, self._waiting, self._id = Hearing(), deque[Message](), 0
-        self._edits: dict[str, Any] = {"texts": {}, "edits": []}
+        self._edits: dict[str, Any] = {"texts": {}, "edits": [], "cases": []}
         self._loaded = False  # whether the process has them
         self._numbered: dict[int, list[Verdict]] = {}  # by case, as this process numbers them
         self._judged: dict[int, dict[bytes, Verdict]] = {}
@@ -106,9 +106,18 @@ class TrialBench(Removable, Generic[Verdict]):
         self._end()
         self.scratch.remove()
 
-    def load(self, texts: Mapping[str, str], edits: Sequence[Mapping[str, Splices]]) -> None:
-        """Take other edits, counted from 0, each by file. ``texts`` are those of these files."""
-        self._edits = {"texts": dict(texts), "edits": list(edits)}
+    def load(
+        self,
+        texts: Mapping[str, str],
+        edits: Sequence[Mapping[str, Splices]],
+        cases: Sequence[Case] = (),
+    ) -> None:
+        """Take other edits, counted from 0, each by file. ``texts`` are those of these files.
+
+        ``cases`` are some beside the plan's, with numbers of their own.
+        """
+        made = [case_request(self.plan, c) for c in cases]
+        self._edits = {"texts": dict(texts), "edits": list(edits), "cases": made}
         self._loaded = False
 
     def unedited(self, case: Case, allowed: Allowance) -> Verdict:

@@ -388,6 +388,8 @@ PINPOINT = (
            "mend"),
     Action("space", "Space", "more of the lead", "The rest of what is told of it.", "more", False),
     Action("q", "Q", "questions", "Say of values whether they are right, and be led.", "judge"),
+    Action("a", "A", "add what decides", "Several mends fit: say what should come out where they "
+           "differ.", "decide"),
     Action("r", "R", "check again", "Run the plan again, then look again.", "check"),
 )  # fmt: skip
 MEND = (

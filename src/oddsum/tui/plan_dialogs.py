@@ -11,6 +11,7 @@ from oddsum.languages import language_for, language_of
 from oddsum.languages.language import plain_functions
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
+from oddsum.model.lead import Ask
 from oddsum.workspace.workspace import Workspace
 from oddsum.workspace.written import About, Written
 
@@ -26,6 +27,14 @@ class PlanDialogs:
     def add(self) -> None:
         """Write another case of the plan."""
         self._card(None, self._add)
+
+    def decide(self, ask: Ask) -> None:
+        """Let the user say what should come out where mends differ: it becomes a case."""
+        case = Case(
+            number=self._work.planning.next_number(), name="where the mends differ",
+            kind="boundary", stdin=ask.stdin, call=ask.call,
+        )  # fmt: skip
+        self._card(case, self._add, "WHAT SHOULD COME OUT HERE?")
 
     def edit(self) -> None:
         """Change the case in hand."""

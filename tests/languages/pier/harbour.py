@@ -385,8 +385,9 @@ def trials(request, wire):
     while (asked := wire.receive()) is not None:
         if asked["do"] == "load":
             edits, texts = asked["edits"], asked["texts"]
+            cases.update((c["number"], c) for c in asked["cases"])
             continue
-        outcomes, new, seen = [], [], known[asked["case"]]
+        outcomes, new, seen = [], [], known.setdefault(asked["case"], [])
         for numbers in asked["numbers"]:
             text = texts.get(name)
             if text is None:

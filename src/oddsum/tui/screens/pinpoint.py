@@ -11,18 +11,21 @@ from textual.containers import Vertical, VerticalScroll
 from textual.message import Message
 from textual.widget import Widget
 
+from oddsum.model.lead import Ask as Differing
 from oddsum.model.lead import Lead
 from oddsum.trace.words import counted
 from oddsum.tui.actions import bindings_of
 from oddsum.tui.dialogs.ask import Ask, check_line
 from oddsum.tui.dialogs.judge import Judge
 from oddsum.tui.glyphs import own
+from oddsum.tui.plan_dialogs import PlanDialogs
 from oddsum.tui.screens.station import Station, scroll_on
 from oddsum.tui.widgets.case_detail import odd_list
 from oddsum.tui.widgets.divider import Divider
 from oddsum.tui.widgets.heading import Heading
 from oddsum.tui.widgets.lead_account import (
     account_lines,
+    ask_lines,
     lead_lines,
     note_lines,
     own_lines,
@@ -192,6 +195,7 @@ class PinpointScreen(Station):
         def write(width: int) -> list[list[Piece]]:
             lines = own_lines(search, file, width)  # what was asked last stands at the top
             lines += uncovered_lines(lead, level, most, width)
+            lines += ask_lines(search, level, width)
             lines += account_lines(lead, width) if level else []
             return lines + odd_list(odd, 0, width)
 
@@ -267,6 +271,22 @@ class PinpointScreen(Station):
             ),
             take,
         )
+
+    @property
+    def absent(self) -> frozenset[str]:
+        """There is nothing to decide where no two mends differ."""
+        return super().absent | (frozenset() if self._ask() else {"decide"})
+
+    def _ask(self) -> Differing | None:
+        search = self.workspace.pinpointing.search
+        found = search.found if search is not None and not search.held_back else None
+        return found.ask if found is not None else None
+
+    def action_decide(self) -> None:
+        """Say what should come out where mends differ."""
+        ask = self._ask()
+        if ask is not None:
+            PlanDialogs(self.workspace, self.app).decide(ask)
 
     def action_judge(self) -> None:
         """Ask about values of the shortest odd case, until the answers lead somewhere."""

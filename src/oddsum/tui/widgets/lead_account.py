@@ -10,7 +10,7 @@ from oddsum.compare.align import parts
 from oddsum.model.case import LEVELS
 from oddsum.model.lead import Evidence, Lead, Pinpointing
 from oddsum.pinpoint.guess import guess_words
-from oddsum.pinpoint.words import kind_explained, kind_title, verdict
+from oddsum.pinpoint.words import asked, kind_explained, kind_title, verdict
 from oddsum.trace.words import counted
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import titled, wrapped
@@ -161,6 +161,14 @@ def _column(entries: list[Evidence], width: int) -> Lines:
 
 
 _LABELS = {"coverage": "runs"}
+
+
+def ask_lines(search: Search, level: int, width: int) -> Lines:
+    """Where several mends fit: the input that decides; what each gives once a mend is uncovered."""
+    ask = search.found.ask if search.found is not None and not search.held_back else None
+    if ask is None:
+        return []
+    return [*wrapped(asked(ask, level >= 2), width, "ink"), []]
 
 
 def tried_lines(search: Search | None, width: int) -> Lines:

@@ -29,8 +29,10 @@ class Sorting(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Another key for each call that orders, one more that breaks a tie, and the other way."""
-        for node in scene.expressions(ast.Call):
-            if isinstance(node, ast.Call) and _orders(node):
+        for node in scene.expressions(ast.Call, ast.Name):
+            if isinstance(node, ast.Name):
+                yield from self._put(scene, node)
+            elif isinstance(node, ast.Call) and _orders(node):
                 key = next((k for k in node.keywords if k.arg == "key"), None)
                 if key is None:
                     yield from self._without(scene, node)
@@ -38,6 +40,17 @@ class Sorting(EditRule):
                     yield from self._other(scene, node, key.value)
                 if getattr(node.func, "id", "") not in ("min", "max"):
                     yield from self._turned(scene, node)
+
+    def _put(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
+        """A list that is given back or gone over as it is, with the largest first."""
+        above = scene.parents.get(id(node))
+        given = isinstance(above, ast.Return) or (isinstance(above, ast.For) and above.iter is node)
+        if given and "list" in scene.types_of(getattr(node, "id", ""), node):
+            text = text_of(scene, node)
+            yield make_edit(
+                scene, self.name, span(scene, node), f"sorted({text}, reverse=True)", likely=0.25,
+                what=f"{quoted(text)} is used in the order it happens to have.", within=node,
+            )  # fmt: skip
 
     def _without(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
         at = Span(span(scene, node).stop - 1, span(scene, node).stop - 1)

@@ -103,6 +103,7 @@ class _Bench:
     def load(self, asked: Request) -> None:
         """Take other edits, counted from 0."""
         self.texts, self.edits = asked["texts"], asked["edits"]
+        self.cases.update((case["number"], case) for case in asked["cases"])
         self.switches[:] = [0] * len(self.edits)
         self.made.clear()
         self.plain.clear()

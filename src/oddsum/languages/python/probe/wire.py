@@ -9,7 +9,7 @@ the mode needs.
 In trials mode each further line asks to ``do`` something:
 
 - ``load`` edits: ``texts``, by file, of the files they are of; ``edits``, splices by file each (see
-  splices.py). It has no answer.
+  splices.py); ``cases`` beside those of the request. It has no answer.
 - ``try`` some of them on a ``case``: ``numbers``, a list of edits, from 0, for each trial; ``id``;
   ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``spend``, seconds after which to
   answer with those tried. Where ``apart`` is false, edits that would have to be compiled by

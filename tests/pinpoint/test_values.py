@@ -1,0 +1,142 @@
+"""Values that would be right: whatever is told of them is tried again by the plain interpreter."""
+
+from __future__ import annotations
+
+import subprocess
+import sys
+
+import pytest
+
+from conftest import OWN
+from oddsum.model.lead import Pinpointing, RightValue
+from oddsum.pinpoint.search import pinpoint
+from oddsum.plan.read import read_plan
+from oddsum.source.edits import applied
+from oddsum.source.program import Source
+
+BALLAST = """
+def weight(barrels, each, sand):
+    load = barrels + each
+    return load + sand * 2
+
+
+def trim(port, starboard):
+    if port > starboard and port - starboard > 4:
+        return "port"
+    return "level"
+"""
+CALLS = {"weight(3, 7, 0)": "42", "weight(2, 5, 4)": "28", "weight(1, 9, 1)": "20",
+         "weight(2, 2, 0)": "8"}  # fmt: skip
+LINES = """
+total = 0
+for n in range(int(input())):
+    price = int(input())
+    total += price
+print("To pay:", total * 3)
+"""
+
+
+def planned(calls: dict[str, str]) -> str:
+    return "".join(
+        f'[[case]]\nname = "{n}"\ncall = "{call}"\nreturns = "{value}"\n'
+        for n, (call, value) in enumerate(calls.items(), 1)
+    )
+
+
+def typed(cases: dict[str, str]) -> str:
+    return "".join(
+        f'[[case]]\nname = "{n}"\nstdin = {given!r}\nstdout = {wanted!r}\n'.replace("'", '"')
+        for n, (given, wanted) in enumerate(cases.items(), 1)
+    )
+
+
+def search(program, text: str, plan: str) -> tuple[Pinpointing, str]:
+    path = program(text, plan)
+    return pinpoint(read_plan(path.with_suffix(".cases.toml"), path), OWN), text
+
+
+def put(text: str, value: RightValue) -> str:
+    """The program with the value in the expression's place, at the visit that is told."""
+    lines = text.split("\n")
+    line = lines[value.line - 1]
+    assert line.count(value.expression) == 1
+    hooked = f"_instead({value.expression})"
+    lines[value.line - 1] = line.replace(value.expression, hooked)
+    ahead = (
+        "_visits = [0]\n"
+        "def _instead(gave):\n"
+        "    _visits[0] += 1\n"
+        f"    if {value.visit} not in (0, _visits[0]): return gave\n"
+        f"    assert {value.visit} == 0 or repr(gave) == {value.gave!r}, gave\n"
+        f"    return {value.would}\n"
+    )
+    return ahead + "\n".join(lines)
+
+
+def run(text: str, given: str = "", call: str | None = None) -> str:
+    if call is not None:
+        text += f"\nprint(repr({call}), end='')\n"
+    done = subprocess.run(
+        [sys.executable, "-c", text], input=given, capture_output=True, text=True, check=True
+    )
+    return done.stdout
+
+
+def test_each_value_that_is_told_makes_its_case_agree_in_a_plain_run(program):
+    text = LINES.replace("total * 3", "total * 3 + len(str(total))")
+    found, _ = search(
+        program, text, typed({"2\n4\n5\n": "To pay: 36\n", "1\n10\n": "To pay: 41\n"})
+    )
+    values = [v for lead in found.leads for v in lead.values]
+    assert len(values) >= 2
+    given, wanted = ["2\n4\n5\n", "1\n10\n"], ["To pay: 36\n", "To pay: 41\n"]
+    for value in values:
+        came = run(put(text, value), given[value.case - 1])
+        prompts_aside = came.split("To pay:")[-1]
+        assert prompts_aside == wanted[value.case - 1].split("To pay:")[-1], value
+
+
+def test_a_lead_without_a_mend_says_what_would_be_right(program):
+    text = "def f(a, b):\n    c = a * 7 + b\n    return hex(c)[2:] + str(c * c)\n"
+    calls = {"f(1, 2)": "'pier'", "f(3, 1)": "'ard'"}
+    found, _ = search(program, text, planned(calls))
+    told = [lead for lead in found.leads if lead.values]
+    assert told
+    assert "had given" in told[0].what
+    assert "would agree" in told[0].what
+    assert {v.case for lead in told for v in lead.values} <= set(found.odd)
+
+
+def test_an_expression_is_found_from_the_values(program):
+    calls = {"weight(3, 7, 0)": "21", "weight(2, 5, 4)": "18", "weight(1, 9, 1)": "11"}
+    text = BALLAST.replace("load = barrels + each", "load = max(barrels, each)")
+    found, _ = search(program, text, planned(calls))
+    best = found.leads[0]
+    assert (best.lines, best.mend.settles) == ((3,), found.odd)
+    mended = applied(Source("ferry.py", text), best.mend.edits)
+    for call, value in calls.items():
+        assert run(mended, call=call) == value
+
+
+@pytest.mark.parametrize("call", ["trim(9, 3)", "trim(3, 9)"])
+def test_a_condition_is_turned(program, call):
+    text = BALLAST.replace("port > starboard and", "port < starboard and")
+    wanted = "'port'" if call == "trim(9, 3)" else "'level'"
+    found, _ = search(program, text, planned({call: wanted, "trim(5, 5)": "'level'"}))
+    if found.odd:
+        assert found.leads[0].lines == (8,)
+
+
+def test_where_several_mends_fit_an_input_decides(program):
+    text = "def price(age):\n    if age < 10:\n        return 3\n    return 6\n"
+    found, _ = search(program, text, planned({"price(10)": "3", "price(9)": "3", "price(40)": "6"}))
+    ask = found.ask
+    if ask is None:  # one lead alone is left: nothing to decide
+        assert sum(x.mend is not None and x.mend.settles == found.odd for x in found.leads) < 2
+        return
+    by_rank = {lead.rank: lead for lead in found.leads}
+    for gives in ask.gives:
+        mended = applied(Source("ferry.py", text), by_rank[gives.rank].mend.edits)
+        assert run(mended, call=ask.call) == gives.actual
+    assert len({g.actual for g in ask.gives}) == 2
+    assert all(lead.score < 0.7 for lead in found.leads)
