@@ -155,3 +155,21 @@ def contents(folder: Path) -> dict[str, bytes]:
         for p in folder.rglob("*")
         if p.is_file() or p.is_symlink()
     }
+
+
+@pytest.mark.parametrize("name", REACHING if MANY else list(REACHING)[1::6])
+def test_nothing_reaches_out_where_a_condition_is_turned(tmp_path, outside, name):
+    """Values are tried that the program never has: what they lead to is fenced in all the same."""
+    lines = REACHING[name].strip("\n").split("\n")
+    guarded = "far = 0\nif far > 5:\n" + "\n".join("    " + line for line in lines) + "\n"
+    plan = program_in(tmp_path, outside, guarded)
+    source = plan.program.read_text()
+    with TrialBench(plan, bundle(plan), OWN, as_it_is) as trials:
+        trials.load({plan.program.name: source}, [])
+        plain = trials.unedited(CASE, WITHIN)
+        trials.load({plan.program.name: source}, [])
+        trials.values(CASE, WITHIN, 1.0)
+        trials.load({plan.program.name: source}, [])
+        assert trials.unedited(CASE, WITHIN).output == plain.output
+        assert contents(trials.scratch.folder) == dict(bundle(plan).files)
+    assert outside.touched() == []

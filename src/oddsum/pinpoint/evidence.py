@@ -55,6 +55,12 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
         """The place of a line: the first line of its statement."""
         return place_of(self.sources[file], line)
 
+    def named(self, where: str, file: str, line: int) -> str:
+        """A sentence about a line, with its file named where there are several."""
+        if len(self.sources) < 2:
+            return where
+        return where.replace(f"line {line}", f"line {line} of {file}", 1)
+
     def suspicion(self, file: str, line: int) -> float:
         """How suspicious the coverage makes a line, from 0 to 1."""
         return self.coverage.suspicion(self.place(file, line), self.odd, self.agreeing)

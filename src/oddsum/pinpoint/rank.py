@@ -128,7 +128,7 @@ def _lead(
         file=edit.file,
         function=edit.function,
         kind=edit.kind,
-        where=edit.where,
+        where=gathered.named(edit.where, edit.file, edit.line),
         what=" ".join(x for x in (edit.what, proof.text) if x),
         how=" ".join(x for x in (_how(edit, mine, ways, beside), proof.then) if x),
         case=proof.case,

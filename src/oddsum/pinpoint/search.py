@@ -130,6 +130,10 @@ class _Search:
             self.confirming = Confirming(checks, self.files, sources, self.results)
             scenes, stories, gathered = self._gathered(sources)
             confirmed, gathered = self._searched(screen, scenes, gathered)
+            known = {c.proposal.edits for c in confirmed}
+            confirmed += [  # a lead that was shown stays
+                c for c in self.shown.values() if c.whole and c.proposal.edits not in known
+            ]
             made = leads(confirmed, gathered, self.found)
             self._decided(made, confirmed, sources)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))

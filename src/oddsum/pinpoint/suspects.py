@@ -92,7 +92,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
         file=file,
         function=function,
         kind="look here",
-        where=f"Look at line {line}{inside}.",
+        where=gathered.named(f"Look at line {line}{inside}.", file, line),
         what=_what(gathered, place, proof),
         how=_how(right),
         evidence=tuple(_evidence(gathered, place)),
@@ -121,9 +121,10 @@ def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
     loop = gathered.loops.get(place)
     looped = f"In case {loop[0]}: {loop[1]}" if loop is not None else ""
     right = right_at(gathered, place)
-    parts = [in_words(right) if right is not None else "", notes, looped, proof.text]
-    said = " ".join(p for p in parts if p)
-    return said or "What is wrong here was not found out; the evidence only points here."
+    said = gathered.named(in_words(right), right.spot.file, right.spot.line) if right else ""
+    parts = [said, notes, looped, proof.text]
+    text = " ".join(p for p in parts if p)
+    return text or "What is wrong here was not found out; the evidence only points here."
 
 
 def _evidence(gathered: Gathered, place: Place) -> Iterator[Evidence]:

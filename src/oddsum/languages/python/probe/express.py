@@ -78,7 +78,11 @@ def expressions(
     if not any(m.needed for m in moments):
         return []
     search = _Search(place, text, moments, time.monotonic() + seconds, fresh)
-    return sorted(search.found(), key=lambda pair: pair[1])[:MOST]
+    try:
+        search.find()
+    except GuardStop:
+        pass  # the alarm for one expression came between two: what was found so far stands
+    return sorted(search.right.items(), key=lambda pair: pair[1])[:MOST]
 
 
 class _Search:
@@ -102,16 +106,15 @@ class _Search:
         self.known: dict[Any, Made] = {}
         self.right: dict[str, float] = {}
 
-    def found(self) -> list[tuple[str, float]]:
-        """All that was found until the time was over."""
+    def find(self) -> None:
+        """Look for expressions until the time is over, or there are enough."""
         stages = (self._standing, self._leaves, self._inside, self._unary, self._binary,
                   self._truths)  # fmt: skip
         for stage in stages:
             for made in stage():
                 self._take(made)
                 if time.monotonic() > self.until or len(self.right) >= 4 * MOST:
-                    return list(self.right.items())
-        return list(self.right.items())
+                    return
 
     def _take(self, made: Made) -> None:
         """Keep an expression, where none that gives the same is known."""

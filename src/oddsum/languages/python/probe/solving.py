@@ -164,6 +164,8 @@ class Solving:
         visit = row.visit or 1
         gave = values[visit - 1] if visit <= len(values) else None
         would = row.instead(visit, gave)
+        if self.places.all[row.place].decides:
+            gave = True if gave is OPAQUE else bool(gave)  # it is asked for its truth alone
         return [row.place, row.visit, summarise(gave).text, summarise(would).text]
 
     # -- moments -------------------------------------------------------------------------------

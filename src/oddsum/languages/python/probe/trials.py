@@ -40,6 +40,7 @@ if TYPE_CHECKING:
     Request = dict[str, Any]
 
 MOST_READ = 20 * 1024 * 1024  # bytes of a file that is compared
+_LONGEST = 0.1  # seconds that working out one expression may take
 _CALLED = 5_000  # rounds and calls of a function that is called to see what it gives
 _OURS_DEEP = 60  # calls of ours below a program's
 _NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing these does something
@@ -196,10 +197,12 @@ class _Bench:
             self.hooked = False
         one = solving.places.all[place]
         self.fence.up = True
+        signal.setitimer(signal.ITIMER_REAL, _LONGEST, _LONGEST)
         try:
             text = self.texts[one.file]
             found = expressions(one, text, moments, asked["spend"], self._allow_more)
         finally:
+            signal.setitimer(signal.ITIMER_REAL, 0)
             self.fence.up = False
         return {"texts": [[text, size] for text, size in found]}
 
@@ -418,26 +421,39 @@ def _environment() -> dict[Any, Any]:
 
 
 def _imported_names(program: Any) -> set[str]:
-    """Import, ahead of any trial, the modules that the learner's files name; returns their names.
+    """Import, ahead of any trial, the modules that the program's files name; returns their names.
 
-    What is loaded before the first trial is as its makers left it, so that is what is kept.
+    What is loaded before the first trial is as its makers left it, so that is what is kept. Other
+    programs that lie in the folder do not matter.
     """
-    names = set()
-    for base, _folders, files in os.walk(program.folder):
-        for file in files:
-            if file.endswith(".py"):
-                names |= _imports_in(os.path.join(base, file))
-    own = {f[:-3] for f in os.listdir(program.folder) if f.endswith(".py")}
-    found = set()
-    for name in names:
-        if name.split(".")[0] in own or name in _NOT_AHEAD or not name:
-            continue
-        try:
-            __import__(name)
-            found.add(name)
-        except BaseException:
-            pass  # not there, or not loadable: the program will meet that itself
+    found, seen, todo = set(), set(), [program.path]
+    while todo:
+        path = todo.pop()
+        for name in _imports_in(path):
+            own = _own_files(program.folder, name)
+            if name in seen or name in _NOT_AHEAD or not name:
+                continue
+            seen.add(name)
+            if own:
+                todo += own
+                continue
+            try:
+                __import__(name)
+                found.add(name)
+            except BaseException:
+                pass  # not there, or not loadable: the program will meet that itself
     return found
+
+
+def _own_files(folder: str, name: str) -> list[str]:
+    """The learner's files that an import of a name runs, as far as names tell."""
+    stem = os.path.join(folder, *name.split("."))
+    first = os.path.join(folder, name.partition(".")[0])
+    every = [stem + ".py", os.path.join(stem, "__init__.py"), first + ".py",
+             os.path.join(first, "__init__.py")]  # fmt: skip
+    if os.path.isdir(stem):
+        every += [os.path.join(stem, f) for f in os.listdir(stem) if f.endswith(".py")]
+    return [path for path in dict.fromkeys(every) if os.path.isfile(path)]
 
 
 def _imports_in(path: str) -> set[str]:

@@ -94,11 +94,14 @@ def candidates(value: Any, hints: Hints, pool: list[Any], decides: bool) -> list
     if decides or isinstance(value, bool):
         return [not value]
     made: list[Any] = []
-    for other in _made(value, hints, pool):
-        if not _same(other, value) and not any(_same(other, m) for m in made):
-            made.append(other)
-            if len(made) == MOST:
-                break
+    try:
+        for other in _made(value, hints, pool):
+            if not _same(other, value) and not any(_same(other, m) for m in made):
+                made.append(other)
+                if len(made) == MOST:
+                    break
+    except (ArithmeticError, ValueError, TypeError):
+        pass  # a number past all bounds: what came before it is tried
     return made
 
 
