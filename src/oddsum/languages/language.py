@@ -171,6 +171,14 @@ class Edits(Protocol):
         Asked only where the probe tells values.
         """
 
+    def guarded(
+        self, scene: Scene, start: int, stop: int, condition: str, result: str, likely: float
+    ) -> TrialEdit | None:
+        """Another result where a condition holds, ahead of the statement that gives back what
+        stands from one offset to another; None where none does. Asked only where the probe tells
+        values.
+        """
+
     def notes(self, scenes: Sequence[Scene]) -> Iterable[Note]:
         """What a reader would question, found without running the program."""
 

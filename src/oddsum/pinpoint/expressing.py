@@ -12,6 +12,7 @@ from oddsum.pinpoint.values import Right
 
 MOST_PLACES = 14  # at which expressions are looked for
 _SECONDS = 0.2  # at each of them
+_MOST = 12  # conditions for a branch
 LIKELIEST = 0.45  # of an expression that is small and near
 
 
@@ -31,3 +32,23 @@ def edits_for(
             edit = language.edits.instead(by_file[spot.file], spot.start, spot.stop, text, likely)
             if edit is not None:
                 yield edit
+        yield from _branches(runner, right, by_file[right.spot.file], language)
+
+
+def _branches(
+    runner: TrialRunner, right: Right, scene: Scene, language: Language
+) -> Iterator[TrialEdit]:
+    """A branch of its own where one other value is due in every odd case: it may be missing."""
+    found = [*right.by_case.items()]
+    results = {one.would for _, one in found}
+    spot, result = right.spot, next(iter(results))
+    if len(results) > 1:
+        return
+    if language.edits.guarded(scene, spot.start, spot.stop, "1", result, 0) is None:
+        return  # it is not given back
+    rows = [(case, one.row) for case, one in found]
+    for condition, size in runner.express(found[0][1].place, rows, _SECONDS, when=True)[:_MOST]:
+        likely = LIKELIEST / (1 + size / 4)
+        edit = language.edits.guarded(scene, spot.start, spot.stop, condition, result, likely)
+        if edit is not None:
+            yield edit

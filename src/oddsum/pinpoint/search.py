@@ -41,7 +41,7 @@ MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 5.0  # seconds, with what is confirmed at the end as well
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
-WORKED_OUT = "expression"  # the kind of edit that was made to fit the values
+WORKED_OUT = frozenset({"expression", "guard"})  # kinds of edit that were made to fit the values
 MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part",
                      "conversion"})  # fmt: skip
 
@@ -238,9 +238,10 @@ class _Search:
     def _values(self, screen: TrialRunner, sources: dict[str, Source]) -> list[Right]:
         """Which values would have been right."""
         self.on_progress("looking for values that would be right", self.told, self.told)
-        return right_values(
-            screen, sources, lambda: not self.stop.is_set() and time.monotonic() < self.deadline
-        )
+        return right_values(screen, sources, self._has_time)
+
+    def _has_time(self) -> bool:
+        return not self.stop.is_set() and time.monotonic() < self.deadline
 
     def _expressed(
         self,
@@ -281,7 +282,7 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        plain = [s for s in self.found if s.proposal.edits[0].kind != WORKED_OUT]
+        plain = [s for s in self.found if s.proposal.edits[0].kind not in WORKED_OUT]
         some = halves(plain)
         made_up = halves([s for s in self.found if s not in plain])
         first = {
@@ -296,8 +297,8 @@ class _Search:
             (self._worked_out_beside(screen, scenes), partial(_these, screen.odd)),
         )
         for stage, ahead in stages:
-            proposals = list(stage)
-            if whole or not proposals:
+            proposals = list(stage) if not whole and self._has_time() else []
+            if whole or not proposals or not self._has_time():
                 continue
             _, tried = screen.run(
                 proposals,
@@ -328,8 +329,10 @@ class _Search:
             sources = {s.source.name: s.source for s in edited}
             if not left or time.monotonic() > self.deadline:
                 return
-            rights = right_values(screen, sources, lambda: not self.stop.is_set(), left)
+            rights = right_values(screen, sources, self._has_time, left)
             for edit in edits_for(screen, rights, edited, self.language):
+                if not self._has_time():
+                    return
                 second = placed_before(first, edit)
                 if second is not None:
                     yield Proposal((first, second))

@@ -115,13 +115,20 @@ class TrialRunner(Removable):
         return bench.values(case, self.allowed[case.number], seconds, only)
 
     def express(
-        self, place: int, rows: Sequence[tuple[int, int]], seconds: float
+        self,
+        place: int,
+        rows: Sequence[tuple[int, int]],
+        seconds: float,
+        *,
+        when: bool = False,
     ) -> list[tuple[str, float]]:
-        """Expressions that give what rows, case and number each, found to be right at a place."""
+        """Expressions that give what rows, case and number each, found to be right at a place; or
+        conditions that hold where it is due."""
         case = next(c for c in self.odd if c.number == rows[0][0])
         agreeing = [c.number for c in self.agreeing if not c.files][:_BESIDE]
         bench = self._benches[0]
-        return bench.express(case, place, rows, agreeing, self.allowed[case.number], seconds)
+        allowed = self.allowed[case.number]
+        return bench.express(case, place, rows, agreeing, allowed, seconds, when=when)
 
     def remove(self) -> None:
         """End the processes and take their folders away."""

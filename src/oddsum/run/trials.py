@@ -196,12 +196,21 @@ class TrialBench(Removable, Generic[Verdict]):
         agreeing: Sequence[int],
         allowed: Allowance,
         seconds: float,
+        *,
+        when: bool = False,
     ) -> list[tuple[str, float]]:
-        """Expressions that give what ``rows`` (case and row each) found to be right at a place.
+        """Expressions that give what ``rows`` (case and row each) found to be right at a place; or,
+        where ``when`` is set, conditions that hold where these values are due, and nowhere else.
 
         With their size, the smallest first. ``case`` is the one whose files lie there meanwhile.
         """
-        request = {"do": "express", "place": place, "rows": rows, "agreeing": agreeing}
+        request = {
+            "do": "express",
+            "place": place,
+            "rows": rows,
+            "agreeing": agreeing,
+            "when": when,
+        }
         answer = self._searching(case, allowed, seconds, request)
         return [(text, size) for text, size in answer["texts"]] if answer is not None else []
 

@@ -8,6 +8,7 @@ from typing import cast
 from oddsum.languages import scene as seen
 from oddsum.languages.python.edits import EDIT_RULES, trial_edits
 from oddsum.languages.python.edits.expression import Expression
+from oddsum.languages.python.edits.guard import Guard
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.notes import notes_on
 from oddsum.model.lead import Note, TrialEdit
@@ -27,6 +28,13 @@ def edits(scene: seen.Scene) -> Iterator[tuple[TrialEdit, str]]:
 def instead(scene: seen.Scene, start: int, stop: int, text: str, likely: float) -> TrialEdit | None:
     """Another expression in the place of one."""
     return Expression().instead(cast(Scene, scene), start, stop, text, likely)
+
+
+def guarded(
+    scene: seen.Scene, start: int, stop: int, condition: str, result: str, likely: float
+) -> TrialEdit | None:
+    """A branch ahead of the statement that gives an expression back."""
+    return Guard().ahead(cast(Scene, scene), start, stop, condition, result, likely)
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:

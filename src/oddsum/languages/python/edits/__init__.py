@@ -23,6 +23,7 @@ from oddsum.languages.python.edits.exchanged import Exchanged
 from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.extra import Commented, Extra
 from oddsum.languages.python.edits.folding import Folding
+from oddsum.languages.python.edits.guard import Guard
 from oddsum.languages.python.edits.index import Index, RowColumn
 from oddsum.languages.python.edits.initial import Initial
 from oddsum.languages.python.edits.late import Late
@@ -81,6 +82,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Extra,
     Missing,
     Expression,
+    Guard,
 )
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 

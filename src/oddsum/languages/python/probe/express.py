@@ -19,6 +19,7 @@ import operator
 import time
 
 from .guards import GuardStop
+from .solving import Moment
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -26,7 +27,6 @@ if TYPE_CHECKING:
     from typing import Any
 
     from .sites import Place
-    from .solving import Moment
 
 MOST = 24  # expressions that are told
 _MOST_LEAVES = 60
@@ -69,19 +69,20 @@ def expressions(
     text: str,
     moments: list[Moment],
     seconds: float,
-    fresh: Callable[[], None] = lambda: None,
+    calls: Callable[[bool], None] = lambda _: None,
+    when: bool = False,
 ) -> list[tuple[str, float]]:
     """Expressions that could stand at a place, the smallest and nearest first, with their size.
 
-    ``fresh`` is called before anything of the program may be called: so much it may take then.
+    ``when``: it is a condition that is looked for, true where a moment is needed, not what stands
+    there. ``calls`` is told before and after anything of the program may be called.
     """
     if not any(m.needed for m in moments):
         return []
-    search = _Search(place, text, moments, time.monotonic() + seconds, fresh)
-    try:
-        search.find()
-    except GuardStop:
-        pass  # the alarm for one expression came between two: what was found so far stands
+    if when:
+        moments = [Moment(m.names, m.needed, m.odd) for m in moments]
+    search = _Search(place, text, moments, seconds, calls, when)
+    search.find()
     return sorted(search.right.items(), key=lambda pair: pair[1])[:MOST]
 
 
@@ -91,10 +92,12 @@ class _Search:
         place: Place,
         text: str,
         moments: list[Moment],
-        until: float,
-        fresh: Callable[[], None],
+        seconds: float,
+        calls: Callable[[bool], None],
+        when: bool,
     ) -> None:
-        self.place, self.until, self.fresh = place, until, fresh
+        self.place, self.calls, self.when = place, calls, when
+        self.begun, self.seconds = time.monotonic(), seconds
         self.moments = sorted(moments, key=lambda m: not m.needed)
         self.needed = sum(m.needed for m in moments)  # so many come first: these values are right
         self.wanted = [m.wanted for m in self.moments]
@@ -108,13 +111,19 @@ class _Search:
 
     def find(self) -> None:
         """Look for expressions until the time is over, or there are enough."""
-        stages = (self._standing, self._leaves, self._inside, self._unary, self._binary,
-                  self._truths)  # fmt: skip
-        for stage in stages:
+        for stage, share in (
+            (self._standing, 0.3), (self._leaves, 0.4), (self._inside, 0.6), (self._unary, 0.7),
+            (self._binary, 0.85), (self._truths, 1.0),
+        ):  # fmt: skip
+            if self.when and stage in (self._standing, self._inside):
+                continue  # a condition of its own has nothing to do with what stands there
+            until = self.begun + share * self.seconds
             for made in stage():
                 self._take(made)
-                if time.monotonic() > self.until or len(self.right) >= 4 * MOST:
+                if len(self.right) >= 4 * MOST:
                     return
+                if time.monotonic() > until:
+                    break
 
     def _take(self, made: Made) -> None:
         """Keep an expression, where none that gives the same is known."""
@@ -181,11 +190,13 @@ class _Search:
         return Made(text, values, 1, loose)
 
     def _value(self, code: Any, moment: Moment) -> Any:
-        self.fresh()
+        self.calls(True)
         try:
             value = eval(code, {"__builtins__": _PURE, **moment.names})
         except (Exception, GuardStop):
             return _FAILED
+        finally:
+            self.calls(False)
         return value if _fits(value) else _FAILED
 
     def _leaves(self) -> Iterator[Made]:
@@ -205,7 +216,22 @@ class _Search:
             if isinstance(node, ast.Constant) and type(node.value) in (int, float, str):
                 if type(node.value) is not str or len(node.value) < 20:
                     yield from self._texts(repr(node.value))
+        if all(type(w) is bool for w in self.wanted[: self.needed]):
+            yield from self._limits(names)
         yield from self._texts("0", "1", "2", "-1", "True", "False", "None", "[]", "''")
+
+    def _limits(self, names: list[str]) -> Iterator[Made]:
+        """Numbers that part the moments at which a condition holds from the others, by name."""
+        for name in names[:_MOST_LEAVES]:
+            values = [m.names.get(name) for m in self.moments]
+            if not _all_numbers(values):
+                continue
+            sides: dict[bool, list[Any]] = {True: [], False: []}
+            for value, wanted in zip(values, self.wanted):
+                sides[bool(wanted)].append(value)
+            if sides[True] and sides[False]:
+                ends = (min(sides[True]), max(sides[True]), min(sides[False]), max(sides[False]))
+                yield from self._texts(*(repr(n) for n in dict.fromkeys(ends)))
 
     def _inside(self) -> Iterator[Made]:
         """What stands there with one part of it changed: a name, an attribute, an operand more."""
@@ -337,7 +363,7 @@ class _Search:
                     continue
                 made += self._compared(one, other)
         yield from made
-        here = self._of_text(self.place.text)
+        here = None if self.when else self._of_text(self.place.text)
         if here is None:
             return
         truths = [bool(v) for v in here.values]
@@ -351,15 +377,21 @@ class _Search:
         a, b = one.values[0], other.values[0]
         size = one.size + other.size + 0.5
         made: list[Made] = []
-        signs: list[str] = []
+        signs: tuple[str, ...] = ()
+        if _is_constant(one.text):
+            return made  # `age > 5`, not `5 < age`
+        either = one.text < other.text or _is_constant(other.text)
         if type(a) in _NUMBERS and type(b) in _NUMBERS:
-            signs += ["<", "<="] + (["==", "!="] if one.text < other.text else [])
+            signs = ("<", "<=", *((">", ">=") if _is_constant(other.text) else ()))
+            signs += ("==", "!=") if either else ()
         elif type(a) is type(b) is str:
-            signs += ["==", "!="] if one.text < other.text else []
+            signs = ("==", "!=") if either else ()
         for sign in signs:
             values = _each(_ASKING[sign], one.values, other.values)
             if values is not None:
-                made.append(Made(f"{one.closed} {sign} {other.closed}", values, size, True))
+                alone = sign in ("==", "!=")  # it holds for one value alone: less is to be said
+                text = f"{one.closed} {sign} {other.closed}"
+                made.append(Made(text, values, size + alone, True))
         if type(b) in (list, dict, set, tuple) or (type(a) is type(b) is str):
             values = _each(_is_in, one.values, other.values)
             if values is not None:

@@ -18,23 +18,35 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
+OPAQUE = object()  # a value that is not looked into
 MOST_VISITS = 12  # of an expression in a run, that are looked at
 EACH = 4  # of them, at which a number, text or list is changed by itself
 _SCALARS = (int, float, str, bool, type(None), bytes, complex)
 _LARGE = 300  # items in all: a larger value is not kept
 MOMENTS = 8  # of one run, at which what could stand there is tried
-OPAQUE = object()  # a value that is not looked into
 
 
 class Row:
-    """One value that was put in the place of another: of an expression, at a visit; 0: at all."""
+    """One value that was put in the place of another: of an expression, at a visit; 0: at all.
 
-    def __init__(self, place: int, visit: int, would: Any, factor: Any = None) -> None:
+    Of all of them, only where it gives ``gave``, where that is said.
+    """
+
+    def __init__(
+        self, place: int, visit: int, would: Any, factor: Any = None, gave: Any = OPAQUE
+    ) -> None:
         self.place, self.visit, self.would, self.factor = place, visit, would, factor
+        self.gave = gave
+
+    def concerns(self, visit: int, value: Any) -> bool:
+        """Whether another value is put there at a visit."""
+        if self.gave is not OPAQUE:
+            return type(value) is type(self.gave) and bool(value == self.gave)
+        return self.visit in (0, visit)
 
     def instead(self, visit: int, value: Any) -> Any:
         """What the expression gives at a visit where it would give ``value``."""
-        if self.visit not in (0, visit):
+        if not self.concerns(visit, value):
             return value
         if self.factor is not None:
             return value * self.factor if type(value) in (int, float) else value
@@ -45,11 +57,11 @@ class Moment:
     """What names meant at one visit of an expression, and what it should give there.
 
     ``needed``: it was found that this value is right; else it is merely what it gave where nothing
-    was wrong, and another value might do as well.
+    was wrong, and another value might do as well. ``odd``: it is of a case that was odd.
     """
 
-    def __init__(self, names: dict[str, Any], wanted: Any, needed: bool) -> None:
-        self.names, self.wanted, self.needed = names, wanted, needed
+    def __init__(self, names: dict[str, Any], wanted: Any, needed: bool, odd: bool = True) -> None:
+        self.names, self.wanted, self.needed, self.odd = names, wanted, needed, odd
 
 
 class Solving:
@@ -138,10 +150,23 @@ class Solving:
             yield from (Row(number, 0, None, f) for f in hints.factors)
             if not alike:
                 yield from (Row(number, 0, c) for c in (1, 0, 2, -1))
+        if count > 1 and not alike:
+            yield from self._wherever(number, values, hints)
         for visit, value in enumerate(values[:EACH] if count > 1 else values, 1):
             if value is not OPAQUE:
                 for would in candidates(value, hints, pools.get(type(value), []), False):
                     yield Row(number, visit, would)
+
+    def _wherever(self, number: int, values: list[Any], hints: Hints) -> Iterator[Row]:
+        """Another value wherever it gives one certain value: a branch of its own may be missing."""
+        distinct: list[Any] = []
+        for value in values:
+            if type(value) in (int, float, str) and value not in distinct:
+                distinct.append(value)
+        for gave in distinct[:5]:
+            if values.count(gave) > 1:
+                for would in candidates(gave, hints, [], False)[:10]:
+                    yield Row(number, 0, would, None, gave)
 
     def _forced(self, case: Any, asked: Request, row: Row) -> dict[str, Any]:
         place, count = row.place, [0]
@@ -163,6 +188,8 @@ class Solving:
         values = self.seen[row.place]
         visit = row.visit or 1
         gave = values[visit - 1] if visit <= len(values) else None
+        if row.gave is not OPAQUE:
+            gave = row.gave
         would = row.instead(visit, gave)
         if self.places.all[row.place].decides:
             gave = True if gave is OPAQUE else bool(gave)  # it is asked for its truth alone
@@ -180,11 +207,12 @@ class Solving:
                 return value
             count[0] += 1
             wanted = value if row is None else row.instead(count[0], value)
-            needed = row is not None and row.visit in (0, count[0])
+            needed = row is not None and row.concerns(count[0], value)
             if len(found) < MOMENTS or (needed and row is not None and row.visit):
                 kept = _kept(wanted)
                 if kept is not OPAQUE:
-                    found.append(Moment(names_at(sys._getframe(1)), kept, needed))
+                    names = names_at(sys._getframe(1))
+                    found.append(Moment(names, kept, needed, row is not None))
             return wanted
 
         self.put(HOOK, note)

@@ -197,17 +197,18 @@ class _Bench:
             self.hooked = False
         one = solving.places.all[place]
         self.fence.up = True
-        signal.setitimer(signal.ITIMER_REAL, _LONGEST, _LONGEST)
         try:
             text = self.texts[one.file]
-            found = expressions(one, text, moments, asked["spend"], self._allow_more)
+            found = expressions(one, text, moments, asked["spend"], self._allow_more, asked["when"])
         finally:
             signal.setitimer(signal.ITIMER_REAL, 0)
             self.fence.up = False
         return {"texts": [[text, size] for text, size in found]}
 
-    def _allow_more(self) -> None:
+    def _allow_more(self, begins: bool) -> None:
+        """An expression is worked out from now on, or has been: so much it may take."""
         self.guard.left = _CALLED
+        signal.setitimer(signal.ITIMER_REAL, _LONGEST if begins else 0)
 
     def _on_hooks(self, tried: Any) -> Any:
         self.hooked = True

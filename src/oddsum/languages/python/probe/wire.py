@@ -17,8 +17,9 @@ In trials mode each further line asks to ``do`` something:
 - ``values`` tries other values of expressions on a ``case``, towards what is ``expected`` of its
   output, of the places in ``only`` or of all.
 - ``express`` looks for expressions for a ``place``, from ``rows``, ``[case, row]`` each, whose
-  values were right, and from cases that are ``agreeing``. A probe that answers these two says so
-  (``values``, in languages/language.py).
+  values were right, and from cases that are ``agreeing``; where ``when`` is set, for conditions
+  that hold where these values are due. A probe that answers these two says so (``values``, in
+  languages/language.py).
 
 *Probe to tool*: lines that begin with the nonce, a random text made for this one run, followed by a
 JSON object with ``k``, its kind. A line without the nonce, or with fields that its kind has not,
