@@ -22,6 +22,8 @@ from oddsum.model.case import Case
 from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
 
+# Edits that write a line anew or hide a difference, or were made to give certain values.
+Invents = Literal["", "a line", "a value"]
 Station = Literal["check", "trace", "pinpoint", "mend", "advice"]
 
 
@@ -181,6 +183,9 @@ class Edits(Protocol):
 
     def notes(self, scenes: Sequence[Scene]) -> Iterable[Note]:
         """What a reader would question, found without running the program."""
+
+    def invents(self, kind: str) -> Invents:
+        """Whether edits of a kind put in what is not there; blank where they change what is."""
 
     def kind_words(self, kind: str) -> tuple[str, str]:
         """What a kind of edit is called, and how such a fault comes about; blank where unknown."""

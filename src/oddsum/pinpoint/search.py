@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from functools import lru_cache, partial
 
 import msgspec
@@ -27,11 +27,11 @@ from oddsum.pinpoint.coverage import Coverage, Place, place_of
 from oddsum.pinpoint.deciding import decide
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
-from oddsum.pinpoint.pairs import covering, halves, placed_before, second_halves
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.rank import leads, order
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
+from oddsum.pinpoint.two_places import TwoPlaces
 from oddsum.pinpoint.values import Right, right_values
 from oddsum.run.scratch import bundle
 from oddsum.source.program import Source, decode_source
@@ -39,11 +39,7 @@ from oddsum.trace.ask import Story
 
 MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 5.0  # seconds, with what is confirmed at the end as well
-MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
-WORKED_OUT = frozenset({"expression", "guard"})  # kinds of edit that were made to fit the values
-MADE_UP = frozenset({"missing", "placement", "order", "extra", "commented", "missing part",
-                     "conversion"})  # fmt: skip
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
 OnLeads = Callable[[tuple[Lead, ...]], None]
@@ -230,10 +226,11 @@ class _Search:
             proposals = [p for p in proposals if p.edits not in done]
         yield confirmed
 
-    @staticmethod
-    def _is_plain(confirmed: Sequence[Confirmed]) -> bool:
+    def _is_plain(self, confirmed: Sequence[Confirmed]) -> bool:
         """Whether a mend that settles everything changes what is there: none has to be made up."""
-        return any(c.whole and c.proposal.edits[0].kind not in MADE_UP for c in confirmed)
+        return any(
+            c.whole and not self.language.edits.invents(c.proposal.edits[0].kind) for c in confirmed
+        )
 
     def _values(self, screen: TrialRunner, sources: dict[str, Source]) -> list[Right]:
         """Which values would have been right."""
@@ -282,21 +279,8 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        plain = [s for s in self.found if s.proposal.edits[0].kind not in WORKED_OUT]
-        some = halves(plain)
-        made_up = halves([s for s in self.found if s not in plain])
-        first = {
-            h.proposal.edits[0]: [c for c in screen.odd if c.number not in h.settles][:1]
-            for h in (*some, *made_up)
-        }
-        stages: tuple[tuple[Iterable[Proposal], Callable[[Proposal], Sequence[Case]]], ...] = (
-            (covering(plain, self.odd), partial(_these, screen.odd)),
-            (second_halves(some, every), lambda p: first[p.edits[0]]),
-            (covering(self.found, self.odd), partial(_these, screen.odd)),
-            (second_halves(made_up, every), lambda p: first[p.edits[0]]),
-            (self._worked_out_beside(screen, scenes), partial(_these, screen.odd)),
-        )
-        for stage, ahead in stages:
+        places = TwoPlaces(screen, scenes, self.language, every, self._has_time)
+        for stage, ahead in places.stages(self.found):
             proposals = list(stage) if not whole and self._has_time() else []
             if whole or not proposals or not self._has_time():
                 continue
@@ -311,31 +295,6 @@ class _Search:
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
         return self._confirm(whole, gathered) if whole else []
-
-    def _worked_out_beside(self, screen: TrialRunner, scenes: list[Scene]) -> Iterator[Proposal]:
-        """Half a mend, and beside it what gives the values that would be right with it in place."""
-        if not self.language.running.probe().values:
-            return
-        for half in halves(self.found)[:MOST_HALF_WAYS]:
-            first = half.proposal.edits[0]
-            texts = half.proposal.texts({s.source.name: s.source for s in scenes})
-            edited = [
-                self.language.edits.scene(
-                    s.source.edited(texts.get(s.source.name, s.source.text)), s.types, s.wanted
-                )
-                for s in scenes
-            ]
-            left = [c for c in screen.odd if c.number not in half.settles]
-            sources = {s.source.name: s.source for s in edited}
-            if not left or time.monotonic() > self.deadline:
-                return
-            rights = right_values(screen, sources, self._has_time, left)
-            for edit in edits_for(screen, rights, edited, self.language):
-                if not self._has_time():
-                    return
-                second = placed_before(first, edit)
-                if second is not None:
-                    yield Proposal((first, second))
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
         """Tells how far it is: trials, counted from the beginning of the search on."""

@@ -198,6 +198,9 @@ class Edits:
     def notes(self, scenes):
         return ()
 
+    def invents(self, kind):
+        return ""
+
     def kind_words(self, kind):
         return (f"{kind} off", "It happens.") if kind.startswith("one ") else ("", "")
 

@@ -59,6 +59,8 @@ WANTED = [
         "self.v = v\n        self.k.clear()",
     ),
     ("sorting", "y = sorted(xs)", "sorted(xs, reverse=True)"),
+    ("sorting", "y = sorted(xs, key=len)", "sorted(xs)"),
+    ("sorting", "xs.sort(key=len)", "xs.sort()"),
     ("sorting", "y = max(d)", "max(d, key=d.get)"),
     ("sorting", "xs.sort(key=lambda r: r[0])", "lambda r: (r[0], r[2])"),
     ("sorting", "y = min(xs, key=lambda r: (r[1], r[0]))", "lambda r: (-r[1], r[0])"),

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import cast
 
 from oddsum.languages import scene as seen
+from oddsum.languages.language import Invents
 from oddsum.languages.python.edits import EDIT_RULES, trial_edits
 from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.guard import Guard
@@ -40,6 +41,12 @@ def guarded(
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:
     """Every note, in the order of the lines."""
     return notes_on(cast(Sequence[Scene], scenes))
+
+
+def invents(kind: str) -> Invents:
+    """Whether edits of a kind put in what is not there."""
+    known = EDIT_RULES.get(kind)
+    return known.invents if known is not None else ""
 
 
 def kind_words(kind: str) -> tuple[str, str]:

@@ -24,6 +24,7 @@ class Conversion(EditRule):
     """``int``, ``float``, ``str``, ``abs``, ``len``, ``sorted`` missing or too much."""
 
     name = "conversion"
+    invents = "a line"
     title = "a value that is not turned into what is needed"
     explanation = (
         "`input()` gives a text, even when digits are typed; texts are compared letter by letter. "

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import ClassVar
 
+from oddsum.languages.language import Invents
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 
@@ -21,6 +22,7 @@ class EditRule:
     name: ClassVar[str]
     title: ClassVar[str]
     explanation: ClassVar[str]
+    invents: ClassVar[Invents] = ""  # what it puts in, where it changes nothing that is there
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each place of a program where it could have been made, as an edit that undoes it."""

@@ -20,6 +20,7 @@ class Expression(EditRule):
     """What an expression works out is not what is needed; another works it out."""
 
     name = "expression"
+    invents = "a value"
     title = "an expression that works out something else than what is needed"
     explanation = (
         "A formula can be complete and still be another one than is meant. Take the values that "

@@ -30,6 +30,7 @@ class Extra(EditRule):
     """Each statement left out, and each condition that may be one too many."""
 
     name = "doubled"
+    invents = "a line"
     title = "a line that is too much"
     explanation = (
         "A line that stands twice counts twice; one that was needed once may do harm now. Switch a "
@@ -100,6 +101,7 @@ class Commented(EditRule):
     """Code that was put into a comment, and is still needed."""
 
     name = "commented"
+    invents = "a line"
     title = "a line that was left in a comment"
     explanation = (
         "What stands behind # is not run. A line put away for a trial is easily forgotten."

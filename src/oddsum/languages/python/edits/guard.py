@@ -17,6 +17,7 @@ class Guard(EditRule):
     """``if age < 6: return 0`` ahead of a ``return``, found from the values that would be right."""
 
     name = "guard"
+    invents = "a value"
     title = "a case of its own that nothing asks for"
     explanation = (
         "Some inputs are to be treated in another way than all others: the youngest, the empty "

@@ -29,6 +29,7 @@ class Missing(EditRule):
     """A line that was forgotten."""
 
     name = "missing"
+    invents = "a line"
     title = "a line that is missing"
     explanation = (
         "A counter that nothing counts up, a total that is not set back, an item that is never put "

@@ -29,6 +29,7 @@ class MissingPart(EditRule):
     """Something that should be added, left at most so large, or asked first."""
 
     name = "missing part"
+    invents = "a line"
     title = "a part of a line that is missing"
     explanation = (
         "One number is counted from 0 and the other from 1; one amount of several is left out of a "

@@ -28,6 +28,7 @@ class Order(EditRule):
     """A statement that comes too early or too late."""
 
     name = "order"
+    invents = "a line"
     title = "lines in another order than meant"
     explanation = (
         "A line works with what the lines before it have made. Ask of each value in a line: is it "

@@ -36,6 +36,7 @@ class Placement(EditRule):
     """Statements one level too far in, or not far enough."""
 
     name = "placement"
+    invents = "a line"
     title = "a line that is set in too far, or not far enough"
     explanation = (
         "What is set in under a loop runs in every round; what is set in under an `if` runs only "

@@ -33,13 +33,18 @@ class Sorting(EditRule):
             if isinstance(node, ast.Name):
                 yield from self._put(scene, node)
             elif isinstance(node, ast.Call) and _orders(node):
-                key = next((k for k in node.keywords if k.arg == "key"), None)
-                if key is None:
-                    yield from self._without(scene, node)
-                elif isinstance(key.value, ast.Lambda) and len(key.value.args.args) == 1:
-                    yield from self._other(scene, node, key.value)
-                if getattr(node.func, "id", "") not in ("min", "max"):
-                    yield from self._turned(scene, node)
+                yield from self._call(scene, node)
+
+    def _call(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
+        key = next((k for k in node.keywords if k.arg == "key"), None)
+        if key is None:
+            yield from self._without(scene, node)
+        else:
+            yield from self._taken_away(scene, node, key)
+            if isinstance(key.value, ast.Lambda) and len(key.value.args.args) == 1:
+                yield from self._other(scene, node, key.value)
+        if getattr(node.func, "id", "") not in ("min", "max"):
+            yield from self._turned(scene, node)
 
     def _put(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         """A list that is given back or gone over as it is, with the largest first."""
@@ -64,6 +69,22 @@ class Sorting(EditRule):
                 scene, self.name, at, f"{comma}key={new}", what=what, likely=likely, within=node,
                 how=f"Let `key={new}` say what counts.",
             )  # fmt: skip
+
+    def _taken_away(self, scene: Scene, node: ast.Call, key: ast.keyword) -> Iterator[TrialEdit]:
+        """No key at all: the things themselves are compared."""
+        before = [*node.args, *(k.value for k in node.keywords if k is not key)]
+        earlier = [n for n in before if scene.place(n)[1] < scene.place(key.value)[0]]
+        stop = scene.place(key.value)[1]
+        if earlier:
+            start = max(scene.place(n)[1] for n in earlier)
+        else:
+            start = scene.source.text.rfind("key", 0, scene.place(key.value)[0])
+        said = scene.source.text[start:stop].lstrip(" ,")
+        yield make_edit(
+            scene, self.name, Span(start, stop), "", likely=0.35, within=node,
+            what=f"{quoted(said)}: is that what counts, and not the things themselves?",
+            how=f"Take {quoted(said)} out.",
+        )  # fmt: skip
 
     def _other(self, scene: Scene, node: ast.Call, key: ast.Lambda) -> Iterator[TrialEdit]:
         at, name = span(scene, key.body), key.args.args[0].arg
