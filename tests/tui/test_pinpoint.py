@@ -5,15 +5,19 @@ from __future__ import annotations
 import shutil
 from pathlib import Path
 
+import msgspec
 import pytest
 from piloting import NARROW, WIDE, opened, screen, until
 
 from conftest import FERRY
+from oddsum.model.lead import Ask as Differing
+from oddsum.model.lead import Gives
 from oddsum.plan.answers import read_answers
 from oddsum.record.revealed import recall, remember
 from oddsum.record.versions import version_of
 from oddsum.settings.user import change_setting
 from oddsum.tui.dialogs.ask import Ask
+from oddsum.tui.dialogs.case_card import CaseCard
 from oddsum.tui.dialogs.judge import Judge
 
 pytestmark = pytest.mark.usefixtures("searched_once")
@@ -197,3 +201,28 @@ async def test_no_guess_is_an_answer_too(demo):
         await pilot.press("enter")
         await until(pilot, lambda: "line 10" in screen(pilot))
         assert "YOUR GUESS" not in screen(pilot)
+
+
+async def test_where_mends_differ_the_answer_becomes_a_case(tmp_path):
+    async with opened(demo(tmp_path, "fares"), WIDE) as pilot:
+        await searched(pilot)
+        work = pilot.app.workspace
+        assert "add what decides" not in screen(pilot)
+        ask = Differing((Gives(1, "Total: 9\n"), Gives(2, "Total: 12\n")), stdin="2\n16\n40\n")
+        search = work.pinpointing.search
+        search.found = msgspec.structs.replace(search.found, ask=ask)
+        await pilot.press("enter", "down", "up")
+        await until(pilot, lambda: "add what decides" in screen(pilot))
+        told = " ".join(screen(pilot).split())
+        assert "Several changes fit all cases, and differ with" in told
+        assert "Total: 12" not in told  # what a mend gives lies deeper
+        await pilot.press("enter", "down", "up")
+        await until(pilot, lambda: "gives Total: 12" in " ".join(screen(pilot).split()))
+        before = len(work.checking.cases)
+        await pilot.press("a")
+        await until(pilot, lambda: isinstance(pilot.app.screen, CaseCard))
+        assert "WHAT SHOULD COME OUT HERE?" in screen(pilot)
+        assert "16" in screen(pilot)
+        await pilot.press("ctrl+s")
+        await until(pilot, lambda: len(work.checking.cases) == before + 1)
+        assert work.checking.cases[-1].stdin == "2\n16\n40\n"
