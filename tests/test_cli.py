@@ -171,10 +171,10 @@ def test_pinpoint_as_json_has_the_keys_of_the_contract(oddsum):
     _, out, _ = oddsum("pinpoint", path, "--format", "json", *python())
     answer = json.loads(out)
     assert list(answer) == ["format", "program", "seconds", "trials", "agrees", "odd", "leads",
-                            "notes"]  # fmt: skip
+                            "notes", "ask"]  # fmt: skip
     lead = answer["leads"][0]
     assert list(lead) == ["rank", "lines", "function", "kind", "where", "what", "how", "mend",
-                          "score", "with", "evidence"]  # fmt: skip
+                          "score", "with", "values", "evidence"]  # fmt: skip
     assert lead["mend"] == {
         "edits": [{"file": "fares.py", "line": 10, "end": 10, "before": ["    if age <= 16:"],
                    "after": ["    if age < 16:"]}],

@@ -21,8 +21,8 @@ def write(found: Pinpointing, reveal: Reveal = "how") -> str:
             "agrees": list(found.agrees),
             "odd": list(found.odd),
             "leads": [_lead(lead, _DEPTH[reveal]) for lead in found.leads],
-            "ask": found.ask and _ask(found.ask),
             "notes": [_note(note, found, reveal) for note in found.notes],
+            "ask": found.ask and _ask(found.ask),
         }
     )
 

@@ -102,7 +102,9 @@ class _Search:
 
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
-        self.deadline, self.half = self.started + budget, self.started + budget / 2
+        # What is found last is confirmed and ranked within the budget, too.
+        self.deadline = self.started + max(budget - 0.8, budget * 0.8)
+        self.half = self.started + budget / 2
         if self.files.lines > MOST_LINES:
             raise RunError(
                 f"Pinpoint looks through programs of up to {MOST_LINES:,} lines; this one has "
