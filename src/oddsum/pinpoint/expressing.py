@@ -13,6 +13,7 @@ from oddsum.pinpoint.values import Right
 MOST_PLACES = 14  # at which expressions are looked for
 _SECONDS = 0.2  # at each of them
 _MOST = 12  # conditions for a branch
+_HIDING = 0.5  # how likely a value in the place of a computation is, beside another computation
 LIKELIEST = 0.45  # of an expression that is small and near
 
 
@@ -28,11 +29,23 @@ def edits_for(
         place = found[0][1].place
         for text, size in runner.express(place, rows, _SECONDS):
             likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
+            if _is_literal(language, text) and not _is_literal(language, right.text):
+                if len(rows) < 2:
+                    continue  # the one value that is wanted, in the place of working it out
+                likely *= _HIDING
             spot = right.spot
             edit = language.edits.instead(by_file[spot.file], spot.start, spot.stop, text, likely)
             if edit is not None:
                 yield edit
         yield from _branches(runner, right, by_file[right.spot.file], language)
+
+
+def _is_literal(language: Language, text: str) -> bool:
+    try:
+        language.asking.value_of(text)
+    except (ValueError, SyntaxError, TypeError):
+        return False
+    return True
 
 
 def _branches(

@@ -371,7 +371,12 @@ class _Search:
             key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
         )
         whole = [s for s in ranked if s.whole(len(self.odd))]
-        ranked = [s for s in ranked if len(s.settles) > len(s.breaks)]
+        ranked = [  # what was made to fit has to fit everything
+            s
+            for s in ranked
+            if len(s.settles) > len(s.breaks)
+            and self.language.edits.invents(s.proposal.edits[0].kind) != "a value"
+        ]
         if whole:
             return _spread(whole)[:MOST_WHOLE]
         return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from oddsum.languages import language_of
 from oddsum.languages.language import function_at
 from oddsum.model.lead import Evidence, Lead, Weighed
-from oddsum.pinpoint.account import line_account
+from oddsum.pinpoint.account import line_account, of
 from oddsum.pinpoint.coverage import Place
 from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proof import Proof, running_at
@@ -128,5 +128,9 @@ def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
 
 
 def _evidence(gathered: Gathered, place: Place) -> Iterator[Evidence]:
+    right = right_at(gathered, place)
+    if right is not None:
+        settled = of(len(right.by_case), len(gathered.odd))
+        yield Evidence("trial", "for", f"another value here would settle {settled}")
     yield from line_account(gathered, *place)
     yield Evidence("trial", "against", "no small change here settles every odd case")

@@ -34,7 +34,7 @@ class TwoPlaces:
         """Proposals of two edits, with the odd cases on which each is tried first.
 
         First what settles what another leaves, then every edit beside the best half mends; what was
-        made to fit the values comes after what is of a known kind.
+        made to fit the values comes after what is of a known kind, and never two such together.
         """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         made = [s for s in found if self._is_made_to_fit(s)]
@@ -42,12 +42,16 @@ class TwoPlaces:
         yield covering(plain, numbers), self._all
         for some in (halves(plain), halves(made)):
             yield second_halves(some, self.every), self._left_by(some)
-        yield covering(found, numbers), self._all
+        yield (p for p in covering(found, numbers) if not self._both_made(p)), self._all
         if self.language.running.probe().values:
-            yield self._worked_out(found), self._all
+            yield self._worked_out(plain), self._all
 
     def _is_made_to_fit(self, one: Screening) -> bool:
         return self.language.edits.invents(one.proposal.edits[0].kind) == "a value"
+
+    def _both_made(self, pair: Proposal) -> bool:
+        """Two edits that were each made to fit fit nearly anything: that says nothing."""
+        return all(self.language.edits.invents(e.kind) == "a value" for e in pair.edits)
 
     def _all(self, _: Proposal) -> Sequence[Case]:
         return self.runner.odd

@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 MOST = 24  # expressions that are told
 _MOST_LEAVES = 60
 _MOST_PAIRS = 900  # expressions of one operator, that others are looked for beside
+_LARGEST = 8.0  # size of an expression that is told
 _LONG = 4_000  # letters of a text, items of a list: longer ones are not made
 _UNARY = ("len", "sum", "max", "min", "abs", "round", "int", "str", "sorted", "float")
 _METHODS: dict[Any, tuple[str, ...]] = {
@@ -103,6 +104,9 @@ class _Search:
         self.wanted = [m.wanted for m in self.moments]
         self.key = _key(self.wanted[: self.needed])
         self.by_needed: dict[Any, Made] = {}
+        # The more values it has to give, the less it says by chance: so large it may be then.
+        different = len({_key([w]) for w in self.wanted[: self.needed]})
+        self.largest = min(_LARGEST, 3.5 + min(different, self.needed))
         self.words = set(_words(place.text))
         self.tree = ast.parse(text)
         self.text = text
@@ -132,7 +136,7 @@ class _Search:
             return
         if key[: self.needed] == self.key:
             text = made.text
-            if text != self.place.text and text not in self.right:
+            if text != self.place.text and text not in self.right and made.size <= self.largest:
                 self.right[text] = made.size + self._far(text) + self._other(key)
         self.known.setdefault(key, made)
         self.by_needed.setdefault(key[: self.needed], made)
@@ -157,7 +161,7 @@ class _Search:
         seen = {self.place.text}
         found: list[tuple[int, str]] = []
         for node in ast.walk(self.tree):
-            if not isinstance(node, ast.expr) or isinstance(node, (ast.Starred, ast.Lambda)):
+            if not isinstance(node, ast.expr) or isinstance(node, _NOT_TAKEN):
                 continue
             if not isinstance(getattr(node, "ctx", None) or ast.Load(), ast.Load):
                 continue
@@ -282,6 +286,8 @@ class _Search:
     def _unary(self) -> Iterator[Made]:
         """What common functions and methods make of what is known."""
         for one in self._few(250):
+            if _is_constant(one.text):
+                continue
             first = one.values[0]
             for name in _UNARY:
                 if _takes(name, first):
@@ -422,6 +428,7 @@ def _changed(node: Any, old: str, leaves: list[str]) -> Iterator[tuple[str, floa
 
 
 _LOAD = ast.Load()
+_NOT_TAKEN = (ast.Starred, ast.Lambda, ast.Constant, ast.JoinedStr)
 _SIMPLE = (ast.Name, ast.Call, ast.Attribute, ast.Subscript, ast.Constant, ast.List, ast.Dict)
 _INVERSE: tuple[tuple[str, Callable[[Any, Any], Any], bool], ...] = (
     ("+", lambda w, a: w - a, False),
