@@ -101,9 +101,9 @@ class TrialRunner(Removable):
         for bench in self._benches:
             threading.Thread(target=_started, args=(bench,), daemon=True).start()
 
-    def begin_values(self, sources: Mapping[str, Source]) -> None:
-        """Make one process ready for trying values in all files, as they are given."""
-        for case in self.odd:
+    def begin_values(self, sources: Mapping[str, Source], cases: Sequence[Case]) -> None:
+        """Make one process ready for trying values on these cases, in all files as given."""
+        for case in cases:
             self._know(self._benches[0], case)  # of the program as it is
         self._benches[0].load({name: s.text for name, s in sources.items()}, [])
 

@@ -66,7 +66,7 @@ def right_values(
     odd then. Ends early, with what is known, where ``go_on`` says so. The best come first.
     """
     cases = (runner.odd if odd is None else odd)[:MOST_CASES]
-    runner.begin_values(sources)
+    runner.begin_values(sources, cases)
     found: dict[int, dict[int, list[Found]]] = {}
     for number, case in enumerate(cases):
         if not go_on():

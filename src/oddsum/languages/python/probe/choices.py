@@ -51,7 +51,6 @@ class Choices:
         self.by_text: dict[tuple[int, ...], Any] = {}  # what was compiled by itself last
         self.ahead: dict[int, list[int]] = {}  # by edit: the switches that stand ahead of it
         self.spans: dict[int, list[Any]] = {}  # by edit: from where to where it changes something
-        self.idle: set[int] = set()  # edits of what is left out: they change nothing
         # Beside a choice stands what is there without any: else each choice would hold all others.
         twin: Any = ast.parse(text, path)
         self.twins = dict(zip(map(id, _statements(self.text.tree)), _statements(twin)))
@@ -98,11 +97,10 @@ class Choices:
     # -- where each edit lies ------------------------------------------------------------------
 
     def _changes(self, number: int, splices: Any) -> list[Change]:
-        """What an edit changes; nothing, where it is ``apart`` or ``idle``."""
+        """What an edit changes; nothing, where it is ``apart`` or of what is left out."""
         text = self.text
         first, last = text.touched(splices)
         if any(first_line(s) <= first and last <= s.end_lineno for s in self.left_out):
-            self.idle.add(number)
             return []
         around = text.around(splices)
         for depth in range(len(around) - 1, -1, -1):
@@ -116,8 +114,6 @@ class Choices:
                 break
             change = self._change(around[: depth + 1], news, splices)
             if change is not None:
-                if not change:
-                    self.idle.add(number)
                 return change
         self.apart.add(number)
         return []
@@ -227,7 +223,7 @@ class Choices:
         done = 0
         for first, last, some in _together(group):
             made += block[done:first]
-            made += self._choice(block, first, last, some, owner)
+            made += self._choice(block, first, last, some)
             done = last
         setattr(owner, field, made + block[done:])
 
@@ -239,7 +235,7 @@ class Choices:
             self.spans.setdefault(number, []).append((start, end))
 
     def _choice(
-        self, block: list[Any], first: int, last: int, some: list[tuple[int, Change]], owner: Any
+        self, block: list[Any], first: int, last: int, some: list[tuple[int, Change]]
     ) -> list[Any]:
         near = block[first] if first < len(block) else block[-1]
         start = _at(near) if first < len(block) else _end(near)

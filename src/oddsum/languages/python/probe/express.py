@@ -5,7 +5,8 @@ it has to give. Expressions are built from the bottom up, first those that stand
 already, then names, attributes, items, constants and what common functions and operators make of
 them. Two that give the same at all moments are one (observational equivalence), so only the first,
 the smallest and nearest, is kept. What two operands have to be is looked up from the one and the
-value that is wanted.
+value that is wanted. Functions of the program may be called; what a call changes in the names stays
+for the expressions after it. What is found is no more than a proposal: it is tried like any edit.
 
 Sources: R. Alur et al., "Syntax-guided synthesis", FMCAD 2013; A. Udupa et al., "TRANSIT:
 specifying protocols with concolic snippets", PLDI 2013 (bottom-up enumeration with observational
