@@ -48,6 +48,7 @@ class Told:
     same: bool
     both: bool
     seconds: float
+    right: float | None  # seconds until a lead stood there that names a place at fault
     trials: int
     leads: list[str]
 
@@ -58,7 +59,15 @@ def examine(sample: Sample, interpreter: Interpreter, budget: float) -> Told:
         results = check_all(plan, interpreter)
         if not any(r.outcome.odd for r in results):
             raise ValueError(f"{sample.name}: no case is odd")
-        found = pinpoint(plan, interpreter, results, budget=budget)
+        begun, right = time.monotonic(), list[float]()
+
+        def heard(leads: tuple[Lead, ...]) -> None:
+            if any(_names(leads, p) for p in sample.places):
+                right.append(time.monotonic() - begun)
+
+        found = pinpoint(plan, interpreter, results, budget=budget, on_leads=heard)
+        if not right:
+            heard(found.leads)
     odd = len(found.odd)
     whole = [x.mend for x in found.leads if x.mend is not None and _is_whole(x.mend, odd)]
     return Told(
@@ -71,6 +80,7 @@ def examine(sample: Sample, interpreter: Interpreter, budget: float) -> Told:
         same=any(_is_known(sample, plan.program.name, m) for m in whole),
         both=all(_names(found.leads[:FIRST_FOUR], p) for p in sample.places),
         seconds=found.seconds,
+        right=right[0] if right else None,
         trials=found.trials,
         leads=[f"{x.lines} {x.kind} {x.score}" for x in found.leads],
     )
@@ -140,6 +150,9 @@ def table(told: list[Told]) -> None:
             f"{seconds[-1]:.2f}; "
             f"trials median {statistics.median(t.trials for t in rows):.0f}"
         )
+        told = sorted(t.right for t in rows if t.right is not None)
+        if told:
+            print(f"{title:<12}a right lead stood after {statistics.median(told):.2f} s, median")
 
 
 def main() -> None:

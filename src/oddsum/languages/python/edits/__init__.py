@@ -23,6 +23,7 @@ from oddsum.languages.python.edits.exchanged import Exchanged
 from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.extra import Commented, Extra
 from oddsum.languages.python.edits.folding import Folding
+from oddsum.languages.python.edits.given_back import GivenBack
 from oddsum.languages.python.edits.guard import Guard
 from oddsum.languages.python.edits.index import Index, RowColumn
 from oddsum.languages.python.edits.initial import Initial
@@ -40,6 +41,7 @@ from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Shared
 from oddsum.languages.python.edits.sorting import Sorting
 from oddsum.languages.python.edits.turning import Turning
+from oddsum.languages.python.edits.used_up import UsedUp
 from oddsum.languages.python.edits.variable import Variable
 from oddsum.model.lead import TrialEdit
 from oddsum.source.program import Source
@@ -63,6 +65,8 @@ _ALL: tuple[type[EditRule], ...] = (
     Mutated,
     LostUpdate,
     Global,
+    GivenBack,
+    UsedUp,
     Discarded,
     Commented,
     Leaving,

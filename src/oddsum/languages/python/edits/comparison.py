@@ -67,7 +67,10 @@ class Comparison(EditRule):
         """``a == b`` of two names seen as floats: near enough is what is meant."""
         if len(node.ops) != 1 or not isinstance(node.ops[0], (ast.Eq, ast.NotEq)):
             return
-        names = [n for n in (node.left, node.comparators[0]) if isinstance(n, ast.Name)]
+        sides = (node.left, node.comparators[0])
+        if all(isinstance(n, ast.Constant) for n in sides):
+            return
+        names = [n for n in sides if isinstance(n, ast.Name)]
         if not any("float" in scene.types_of(n.id, node) for n in names):
             return
         sign = "<" if isinstance(node.ops[0], ast.Eq) else ">="

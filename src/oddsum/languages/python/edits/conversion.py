@@ -40,9 +40,30 @@ class Conversion(EditRule):
                 scene, node
             ):
                 yield from self._put(scene, node)
+        for compared in scene.expressions(ast.Compare):
+            assert isinstance(compared, ast.Compare)
+            yield from self._by_letters(scene, compared)
         for loop in scene.statements(ast.For):
             assert isinstance(loop, ast.For)
             yield from self._sorted(scene, loop.iter)
+
+    def _by_letters(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
+        """``e > str(limit)``: numbers compared letter by letter, as ``int(e) > limit``."""
+        if len(node.ops) != 1:
+            return
+        left, right = node.left, node.comparators[0]
+        for text, other in ((right, left), (left, right)):
+            if isinstance(text, ast.Call) and getattr(text.func, "id", "") == "str" and text.args:
+                whole, first = span(scene, node), text is right
+                between = scene.source.text[span(scene, left).stop : span(scene, right).start]
+                for kind, likely in (("int", 0.6), ("float", 0.4)):
+                    sides = [f"{kind}({text_of(scene, other)})", text_of(scene, text.args[0])]
+                    new = between.join(sides if first else reversed(sides))
+                    yield make_edit(
+                        scene, self.name, whole, new, likely=likely, within=node,
+                        what=f"{quoted(text_of(scene, node))} compares texts, letter by letter: "
+                        "'10' comes before '9'.",
+                    )  # fmt: skip
 
     def _matters(self, scene: Scene, node: ast.expr) -> bool:
         """Whether the value itself is used: compared, worked with, returned, given, printed."""

@@ -53,6 +53,28 @@ class Logic(EditRule):
         for value in node.values:
             yield from self._negated(scene, value, likely=0.45)
         yield from self._fewer(scene, node)
+        yield from self._each_asked(scene, node)
+
+    def _each_asked(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
+        """``day == 'Mon' or 'Tue'``: the second is asked of nothing, and always true."""
+        first, *rest = node.values
+        if not isinstance(first, ast.Compare) or len(first.ops) != 1:
+            return
+        if not isinstance(first.ops[0], (ast.Eq, ast.NotEq)):
+            return
+        alone = [v for v in rest if isinstance(v, (ast.Constant, ast.Name))]
+        if not alone or len(alone) != len(rest):
+            return
+        sign = "==" if isinstance(first.ops[0], ast.Eq) else "!="
+        left, word = text_of(scene, first.left), f" {_WORD[type(node.op)]} "
+        asked = word.join(
+            [text_of(scene, first), *(f"{left} {sign} {text_of(scene, v)}" for v in rest)]
+        )
+        yield make_edit(
+            scene, self.name, span(scene, node), asked, likely=0.85, within=node,
+            what=f"{quoted(text_of(scene, alone[0]))} stands alone here: it is not compared with "
+            f"{quoted(left)}, and is true by itself.",
+        )  # fmt: skip
 
     def _fewer(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         whole = span(scene, node)

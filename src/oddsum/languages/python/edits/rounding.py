@@ -64,6 +64,8 @@ class Rounding(EditRule):
     def _outwards(self, scene: Scene, node: ast.Call, what: str) -> Iterator[TrialEdit]:
         """``round(a) / b``: the whole of it rounded instead."""
         above = scene.parents.get(id(node))
+        if isinstance(above, ast.GeneratorExp) and above.elt is node:
+            yield from self._of_the_sum(scene, node, above, what)
         if not isinstance(above, ast.BinOp):
             return
         outer, own = span(scene, above), span(scene, node)
@@ -80,6 +82,22 @@ class Rounding(EditRule):
         for number in places:
             new = f"round({body}, {number})" if number else f"round({body})"
             yield make_edit(scene, self.name, outer, new, what=what, likely=0.5, within=above)
+
+    def _of_the_sum(
+        self, scene: Scene, node: ast.Call, inner: ast.GeneratorExp, what: str
+    ) -> Iterator[TrialEdit]:
+        """``sum(round(a) for a in xs)``: the sum rounded, and not each."""
+        total = scene.parents.get(id(inner))
+        if not isinstance(total, ast.Call) or getattr(total.func, "id", "") != "sum":
+            return
+        outer, own = span(scene, total), span(scene, node)
+        text = scene.source.text
+        body = text[outer.start : own.start] + text_of(scene, node.args[0])
+        body += text[own.stop : outer.stop]
+        places = "".join(f", {text_of(scene, a)}" for a in node.args[1:])
+        yield make_edit(
+            scene, self.name, outer, f"round({body}{places})", what=what, likely=0.6, within=total
+        )
 
     def _unrounded(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         if isinstance(node, ast.BinOp) and not isinstance(node.op, (ast.Div, ast.Mult, ast.Sub)):
