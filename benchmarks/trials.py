@@ -15,7 +15,7 @@ from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Plan
 from oddsum.plan.read import read_plan
 from oddsum.run.scratch import bundle
-from oddsum.run.trials import Allowance, TrialBench
+from oddsum.run.trials import Allowance, TrialBench, allowance
 from oddsum.source.program import read_source
 
 ALLOWED = Allowance(rounds=10_000, seconds=0.25, output=100_000)
@@ -37,15 +37,16 @@ def _of(name: str) -> list[Figure]:
     texts = {source.name: source.text}
     with TrialBench(plan, bundle(plan), interpreter, lambda case, run: run) as bench:
         bench.unedited(case, ALLOWED)  # the process starts
+        allowed = allowance(0.0, bench.ticks, 2.0, 0.1)  # as a search allows it
 
         def trials() -> None:
             for at in range(0, len(edits), TOGETHER):
                 some = edits[at : at + TOGETHER]
                 bench.load(texts, some)
-                list(bench.tried(case, [[n] for n in range(len(some))], ALLOWED))
+                list(bench.tried(case, [[n] for n in range(len(some))], allowed))
 
         def runs() -> None:
-            list(bench.tried(case, [[]] * len(edits), ALLOWED))
+            list(bench.tried(case, [[]] * len(edits), allowed))
 
         each = seconds(trials) / len(edits)
         only = seconds(runs) / len(edits)

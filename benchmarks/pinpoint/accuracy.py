@@ -150,9 +150,9 @@ def table(told: list[Told]) -> None:
             f"{seconds[-1]:.2f}; "
             f"trials median {statistics.median(t.trials for t in rows):.0f}"
         )
-        told = sorted(t.right for t in rows if t.right is not None)
-        if told:
-            print(f"{title:<12}a right lead stood after {statistics.median(told):.2f} s, median")
+        until = sorted(t.right for t in rows if t.right is not None)
+        if until:
+            print(f"{title:<12}a right lead stood after {statistics.median(until):.2f} s, median")
 
 
 def main() -> None:
