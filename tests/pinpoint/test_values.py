@@ -90,7 +90,7 @@ def test_each_value_that_is_told_makes_its_case_agree_in_a_plain_run(program):
     values = [v for lead in found.leads for v in lead.values]
     assert len(values) >= 2
     given, wanted = ["2\n4\n5\n", "1\n10\n"], ["To pay: 36\n", "To pay: 41\n"]
-    for value in values:
+    for value in [v for v in values if " then " not in v.gave]:
         came = run(put(text, value), given[value.case - 1])
         prompts_aside = came.split("To pay:")[-1]
         assert prompts_aside == wanted[value.case - 1].split("To pay:")[-1], value

@@ -23,6 +23,7 @@ from oddsum.trace.words import ordinal, short
 MOST_CASES = 6  # odd cases in which values are looked for
 _FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further one
 _PER_CASE = 12  # values that would be right at one place in one case
+_THEN = " then "  # between the values that an expression gave one after the other
 _NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
 
 Found = Valued[Judged]
@@ -114,7 +115,7 @@ def _is(one: float | None, other: float) -> bool:
 
 
 def _measured(found: Found, measure: str) -> float | None:
-    gave, would = _number(found.gave), _number(found.would)
+    gave, would = (_number(text.partition(_THEN)[0]) for text in (found.gave, found.would))
     if gave is None or would is None:
         return None
     if measure == "amount":
@@ -152,7 +153,7 @@ def in_words(right: Right) -> str:
 
 def _when(one: Found) -> str:
     if one.visit == 0:
-        return " each time"
+        return " and so on" if _THEN in one.gave else " each time"
     return f" the {ordinal(one.visit)} time" if one.visit > 1 else ""
 
 

@@ -23,6 +23,8 @@ MOST_VISITS = 12  # of an expression in a run, that are looked at
 EACH = 4  # of them, at which a number, text or list is changed by itself
 _SCALARS = (int, float, str, bool, type(None), bytes, complex)
 _LARGE = 300  # items in all: a larger value is not kept
+_TOLD = 3  # values that are told of an expression that is exchanged at every visit
+_THEN = " then "
 MOMENTS = 8  # of one run, at which what could stand there is tried
 
 
@@ -184,16 +186,22 @@ class Solving:
             self.put(HOOK, _hand_on)
 
     def told(self, row: Row) -> list[Any]:
-        """A row as it is told: place, visit, what it gave, what it would have to give."""
+        """A row as it is told: place, visit, what it gave, what it would have to give.
+
+        Where it is exchanged at every visit, and gives several values, the first of them are told.
+        """
         values = self.seen[row.place]
-        visit = row.visit or 1
-        gave = values[visit - 1] if visit <= len(values) else None
         if row.gave is not OPAQUE:
-            gave = row.gave
-        would = row.instead(visit, gave)
-        if self.places.all[row.place].decides:
-            gave = True if gave is OPAQUE else bool(gave)  # it is asked for its truth alone
-        return [row.place, row.visit, summarise(gave).text, summarise(would).text]
+            gave = [row.gave]
+        elif row.visit:
+            gave = values[row.visit - 1 : row.visit]
+        else:
+            gave = values[:_TOLD] if any(v != values[0] for v in values) else values[:1]
+        would = [row.instead(row.visit or 1, g) for g in gave]
+        if self.places.all[row.place].decides:  # it is asked for its truth alone
+            gave = [True if g is OPAQUE else bool(g) for g in gave]
+        texts = [_THEN.join(summarise(v).text for v in some) for some in (gave, would)]
+        return [row.place, row.visit, *texts]
 
     # -- moments -------------------------------------------------------------------------------
 
