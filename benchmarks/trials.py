@@ -13,6 +13,7 @@ from oddsum.languages.python.edits import trial_edits
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.interpreter import find_interpreter
 from oddsum.model.case import Plan
+from oddsum.pinpoint.proposal import on_trial
 from oddsum.plan.read import read_plan
 from oddsum.run.scratch import bundle
 from oddsum.run.trials import Allowance, TrialBench, allowance
@@ -31,7 +32,7 @@ def _of(name: str) -> list[Figure]:
     program = copy_demo(name)
     plan = read_plan(program.with_suffix(".cases.toml"), program)
     source = read_source(program)
-    edits = [{e.file: ((e.start, e.stop, e.new),)} for e, _ in trial_edits(Scene(source))]
+    edits = [on_trial(e) for e, _ in trial_edits(Scene(source))]
     interpreter = find_interpreter(program, sys.executable)
     case = plan.cases[0]
     texts = {source.name: source.text}

@@ -13,7 +13,7 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.lead import Ask, Gives
 from oddsum.model.outcome import Run
-from oddsum.pinpoint.proposal import Proposal
+from oddsum.pinpoint.proposal import Proposal, on_trial
 from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, TrialBench
 from oddsum.source.program import Source
@@ -41,10 +41,12 @@ def decide(
     from some other.
     """
     until = time.monotonic() + _SECONDS
-    edits = [(rank, p, n) for n, (rank, p) in enumerate(mends)]
-    texts = {e.file: sources[e.file].text for _, p, _ in edits for e in p.edits}
+    edits = [edit for _, mend in mends for edit in mend.edits]
+    at = {edit: n for n, edit in enumerate(edits)}
+    numbers = {rank: [at[e] for e in mend.edits] for rank, mend in mends}
+    texts = {e.file: sources[e.file].text for e in edits}
     with TrialBench(plan, files, interpreter, _what) as bench:
-        numbers, loaded = _loaded(edits)
+        loaded = [on_trial(e) for e in edits]
         for some in _in_groups(neighbours(tuple(plan.active()))):
             if stop.is_set() or time.monotonic() > until:
                 return None
@@ -57,19 +59,6 @@ def decide(
                 if len(told) == len(numbers) and len(set(told.values())) > 1:
                     return _asked(case, told)
     return None
-
-
-def _loaded(
-    edits: Sequence[tuple[int, Proposal, int]],
-) -> tuple[dict[int, list[int]], list[dict[str, tuple[tuple[int, int, str], ...]]]]:
-    """The edits as a process takes them, and by rank which of them make a mend."""
-    numbers: dict[int, list[int]] = {}
-    loaded: list[dict[str, tuple[tuple[int, int, str], ...]]] = []
-    for rank, proposal, _ in edits:
-        for edit in proposal.edits:
-            numbers.setdefault(rank, []).append(len(loaded))
-            loaded.append({edit.file: ((edit.start, edit.stop, edit.new),)})
-    return numbers, loaded
 
 
 def _in_groups(cases: Iterator[Case]) -> Iterator[list[Case]]:

@@ -39,7 +39,7 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
     loops: dict[Place, tuple[int, str]] = {}
     claims: tuple[tuple[str, frozenset[Place]], ...] = ()
     stories: dict[int, tuple[Case, Story]] = {}
-    rights: tuple[Right, ...] = ()  # values that would have been right, the best first
+    rights: dict[Place, Right] = {}  # the best of the values that would have been right, by place
 
     @property
     def odd(self) -> tuple[int, ...]:
@@ -54,6 +54,13 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
     def place(self, file: str, line: int) -> Place:
         """The place of a line: the first line of its statement."""
         return place_of(self.sources[file], line)
+
+    def with_rights(self, rights: Iterable[Right]) -> Gathered:
+        """The same with values that would have been right, the best first."""
+        best: dict[Place, Right] = {}
+        for right in rights:
+            best.setdefault(self.place(right.spot.file, right.spot.line), right)
+        return msgspec.structs.replace(self, rights=best)
 
     def named(self, where: str, file: str, line: int) -> str:
         """A sentence about a line, with its file named where there are several."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 
 from oddsum.languages.language import Language
 from oddsum.languages.scene import Scene
@@ -18,11 +18,20 @@ LIKELIEST = 0.45  # of an expression that is small and near
 
 
 def edits_for(
-    runner: TrialRunner, rights: Sequence[Right], scenes: Sequence[Scene], language: Language
+    runner: TrialRunner,
+    rights: Sequence[Right],
+    scenes: Sequence[Scene],
+    language: Language,
+    go_on: Callable[[], bool],
 ) -> Iterator[TrialEdit]:
-    """Edits that put an expression where its value would be right, the best places first."""
+    """Edits that put an expression where its value would be right, the best places first.
+
+    No further place is looked at once ``go_on`` says so.
+    """
     by_file = {scene.source.name: scene for scene in scenes}
     for right in rights[:MOST_PLACES]:
+        if not go_on():
+            return
         found = [*right.by_case.items()]
         # Where several values would do in a case, the one that was taken says little.
         rows = [(case, one.row) for case, one in found if case in (right.sure or right.by_case)]

@@ -7,7 +7,13 @@ from collections.abc import Mapping
 import msgspec
 
 from oddsum.model.lead import TrialEdit
+from oddsum.run.trials import Splices
 from oddsum.source.program import Source
+
+
+def on_trial(edit: TrialEdit) -> dict[str, Splices]:
+    """An edit as a process for trials takes it."""
+    return {edit.file: ((edit.start, edit.stop, edit.new),)}
 
 
 class Proposal(msgspec.Struct, frozen=True):

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 import msgspec
 
@@ -12,11 +12,12 @@ from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.holdout import held
 from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
-from oddsum.pinpoint.suspects import right_at, suspects
+from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.values import told
 from oddsum.pinpoint.weights import BESIDE_A_MEND, LEANING, LIKELY, PARTLY, SETTLED, SIZE, UNSURE
 from oddsum.pinpoint.whole_lines import line_edits
 from oddsum.source.edits import edits_of, lines_of
+from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
 
 MOST_LEADS = 6
@@ -118,7 +119,7 @@ def _lead(
     source = gathered.sources[edit.file]
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
-    right = right_at(gathered, gathered.place(edit.file, edit.line))
+    right = gathered.rights.get(gathered.place(edit.file, edit.line))
     ways = tuple(w for w in dict.fromkeys(_way(s) for s in equals) if w != _way(edit))
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
@@ -133,7 +134,7 @@ def _lead(
         how=" ".join(x for x in (_how(edit, mine, ways, beside), proof.then) if x),
         case=proof.case,
         step=proof.step,
-        mend=Mend(_all_edits(one.proposal, gathered), one.settles, one.breaks),
+        mend=Mend(mend_edits(one.proposal, gathered.sources), one.settles, one.breaks),
         score=score(one, gathered),
         evidence=tuple(account(one, edit, len(ways), gathered)),
         equals=ways,
@@ -148,11 +149,12 @@ def _way(edit: TrialEdit) -> str:
     return f"{quoted(edit.old)} → {quoted(edit.new)}"
 
 
-def _all_edits(proposal: Proposal, gathered: Gathered) -> tuple[Edit, ...]:
+def mend_edits(proposal: Proposal, sources: Mapping[str, Source]) -> tuple[Edit, ...]:
+    """The edits of a proposal's mend: whole lines, file by file."""
     return tuple(
         edit
-        for name, text in proposal.texts(gathered.sources).items()
-        for edit in edits_of(gathered.sources[name], text)
+        for name, text in proposal.texts(sources).items()
+        for edit in edits_of(sources[name], text)
     )
 
 

@@ -28,7 +28,7 @@ from oddsum.pinpoint.deciding import decide
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
-from oddsum.pinpoint.rank import leads, order
+from oddsum.pinpoint.rank import leads, mend_edits, order
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.two_places import TwoPlaces
@@ -145,11 +145,16 @@ class _Search:
         self, made: tuple[Lead, ...], confirmed: Sequence[Confirmed], sources: dict[str, Source]
     ) -> None:
         """Where several mends settle everything: an input on which they differ."""
-        mends: list[tuple[int, Proposal]] = []
-        for lead in made:
-            whole = [c for c in confirmed if c.whole and _is_of(lead, c)]
-            if whole and len(whole[0].proposal.edits) == 1:
-                mends.append((lead.rank, whole[0].proposal))
+        whole = {
+            mend_edits(c.proposal, sources): c.proposal
+            for c in confirmed
+            if c.whole and len(c.proposal.edits) == 1
+        }
+        mends = [
+            (lead.rank, whole[lead.mend.edits])
+            for lead in made
+            if lead.mend is not None and lead.mend.edits in whole
+        ]
         if len(mends) > 1 and not self.stop.is_set():
             self.on_progress("looking for an input that decides", self.told, self.told)
             self.ask = decide(self.plan, self.files, self.interpreter, sources, mends, self.stop)
@@ -178,7 +183,7 @@ class _Search:
         confirmed = next(passes)
         if self.language.running.probe().values and not self._is_plain(confirmed):
             rights = self._values(screen, gathered.sources)
-            gathered = msgspec.structs.replace(gathered, rights=tuple(rights))
+            gathered = gathered.with_rights(rights)
             confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
@@ -253,9 +258,10 @@ class _Search:
         known = {s.proposal.edits[0] for s in self.found}
         proposals = [
             Proposal((e,))
-            for e in edits_for(screen, rights, scenes, self.language)
-            if e not in known and time.monotonic() < self.deadline
+            for e in edits_for(screen, rights, scenes, self.language, self._has_time)
+            if e not in known
         ]
+        self._go_on()
         if not proposals:
             return []
         found, tried = screen.run(
@@ -283,8 +289,10 @@ class _Search:
 
         places = TwoPlaces(screen, scenes, self.language, every, self._has_time)
         for stage, ahead in places.stages(self.found):
-            proposals = list(stage) if not whole and self._has_time() else []
-            if whole or not proposals or not self._has_time():
+            if whole or not self._has_time():
+                break
+            proposals = list(stage)
+            if not proposals:
                 continue
             _, tried = screen.run(
                 proposals,
@@ -407,14 +415,6 @@ class _Search:
     @staticmethod
     def _is_whole(mend: Mend, told: Pinpointing) -> bool:
         return len(mend.settles) == len(told.odd) and not mend.breaks
-
-
-def _is_of(lead: Lead, one: Confirmed) -> bool:
-    """Whether a lead is that of a mend, or has it among its equals."""
-    edit = one.proposal.edits[0]
-    return (edit.file, edit.line, edit.kind) == (lead.file, edit.line, lead.kind) and (
-        lead.mend is not None and lead.what.startswith(edit.what)
-    )
 
 
 def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:

@@ -17,15 +17,6 @@ from oddsum.pinpoint.weights import ALONE, UNMENDED
 MOST = 3  # leads without a mend
 
 
-def right_at(gathered: Gathered, place: Place) -> Right | None:
-    """The best of the values that would have been right on a line."""
-    return next((r for r in gathered.rights if _place(gathered, r) == place), None)
-
-
-def _place(gathered: Gathered, right: Right) -> Place:
-    return gathered.place(right.spot.file, right.spot.line)
-
-
 def suspects(gathered: Gathered, taken: frozenset[Place], first_rank: int) -> tuple[Lead, ...]:
     """The most suspicious lines that no lead names yet, as leads without a mend.
 
@@ -73,7 +64,7 @@ def _weight(gathered: Gathered, place: Place) -> float:
         weight *= ALONE.factors["loop"]
     if any(place in places for _, places in gathered.claims):
         weight *= ALONE.factors["claim"]
-    right = right_at(gathered, place)
+    right = gathered.rights.get(place)
     if right is not None:
         weight *= 1 + ALONE.factors["values"] * right.weight(len(gathered.odd))
     return min(1.0, weight / (1 + ALONE.factors["values"] if gathered.rights else 1))
@@ -83,7 +74,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
     file, line = place
     source = gathered.sources[file]
     function = function_at(language_of(source.name), source, line)
-    right = right_at(gathered, place)
+    right = gathered.rights.get(place)
     proof = running_at(source, line, gathered.stories)
     inside = f", in {function}" if function else ""
     return Lead(
@@ -120,7 +111,7 @@ def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
     notes = " ".join(n.text for n in gathered.notes_at(*place))
     loop = gathered.loops.get(place)
     looped = f"In case {loop[0]}: {loop[1]}" if loop is not None else ""
-    right = right_at(gathered, place)
+    right = gathered.rights.get(place)
     said = gathered.named(in_words(right), right.spot.file, right.spot.line) if right else ""
     parts = [said, notes, looped, proof.text]
     text = " ".join(p for p in parts if p)
@@ -128,7 +119,7 @@ def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
 
 
 def _evidence(gathered: Gathered, place: Place) -> Iterator[Evidence]:
-    right = right_at(gathered, place)
+    right = gathered.rights.get(place)
     if right is not None:
         settled = of(len(right.by_case), len(gathered.odd))
         yield Evidence("trial", "for", f"another value here would settle {settled}")

@@ -17,7 +17,7 @@ from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.nearness import nearness
-from oddsum.pinpoint.proposal import Proposal, Screening
+from oddsum.pinpoint.proposal import Proposal, Screening, on_trial
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, TrialBench, Valued, allowance
@@ -231,7 +231,7 @@ class TrialRunner(Removable):
         """Have a process put these edits together, each once: half mends stand in many."""
         numbers = {e: n for n, e in enumerate(dict.fromkeys(e for p in proposals for e in p.edits))}
         texts = {e.file: self.sources[e.file].text for e in numbers}
-        bench.load(texts, [{e.file: ((e.start, e.stop, e.new),)} for e in numbers])
+        bench.load(texts, [on_trial(e) for e in numbers])
         tried = []
         for p in proposals:
             first = list(ahead(p))

@@ -75,12 +75,10 @@ class TwoPlaces:
                 return
             sources = {s.source.name: s.source for s in edited}
             rights = right_values(self.runner, sources, self.has_time, left)
-            for edit in edits_for(self.runner, rights, edited, self.language):
+            for edit in edits_for(self.runner, rights, edited, self.language, self.has_time):
                 second = placed_before(first, edit)
                 if second is not None:
                     yield Proposal((first, second))
-                if not self.has_time():
-                    return
 
     def _edited(self, scene: Scene, texts: dict[str, str]) -> Scene:
         source = scene.source.edited(texts.get(scene.source.name, scene.source.text))

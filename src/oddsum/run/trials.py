@@ -157,10 +157,7 @@ class TrialBench(Removable, Generic[Verdict]):
                     yield self._verdict(case, run, answer.encode())
                 alone = len(batch) > 1
                 continue
-            if answer["spoilt"]:
-                self._end()
-            if answer["spoilt"] or answer["dirty"] or case.files:
-                self.scratch.put_back()
+            self._tidy(case, answer)
             del todo[: len(answer["outcomes"])]
             yield from self._verdicts(case, answer)
 
@@ -179,9 +176,7 @@ class TrialBench(Removable, Generic[Verdict]):
         answer = self._searching(case, allowed, seconds, request)
         if answer is None:
             return []
-        numbered = self._numbered.setdefault(case.number, [])
-        for told in answer["new"]:
-            numbered.append(self._verdict(case, told, msgspec.json.encode(told)))
+        numbered = self._numbered_with(case, answer)
         spots = [Spot(*place) for place in answer["places"]]
         return [
             Valued(row, place, spots[place], visit, gave, would, numbered[outcome])
@@ -219,21 +214,22 @@ class TrialBench(Removable, Generic[Verdict]):
     ) -> Message | None:
         """The answer to a search in the process; None where it hangs or dies: it is ended then."""
         self._ready(case)
-        limits = {
-            "case": case.number,
-            "rounds": allowed.rounds,
-            "seconds": allowed.seconds,
-            "output": allowed.output,
-            "depth": allowed.depth,
-            "spend": seconds,
-        }
-        answer = self._ask(request | limits, _BUILD + seconds + allowed.seconds + _HANG)
-        lost = isinstance(answer, str)
-        if lost or answer.get("spoilt"):  # type: ignore[union-attr]
+        request |= _limits(case, allowed, seconds)
+        answer = self._ask(request, _BUILD + seconds + allowed.seconds + _HANG)
+        if isinstance(answer, str):
             self._end()
-        if lost or answer.get("spoilt") or answer.get("dirty") or case.files:  # type: ignore[union-attr]
             self.scratch.put_back()
-        return None if isinstance(answer, str) else answer
+            return None
+        self._tidy(case, answer)
+        return answer
+
+    def _tidy(self, case: Case, answer: Message) -> None:
+        """Put back what only the tool can; a process that says it is spoilt is ended."""
+        spoilt = answer.get("spoilt", False)
+        if spoilt:
+            self._end()
+        if spoilt or answer.get("dirty", False) or case.files:
+            self.scratch.put_back()
 
     def _ready(self, case: Case) -> None:
         self.start()
@@ -246,28 +242,23 @@ class TrialBench(Removable, Generic[Verdict]):
         self, case: Case, numbers: Sequence[Sequence[int]], allowed: Allowance, apart: bool
     ) -> Message | str:
         self._ready(case)
-        request = {
-            "do": "try",
-            "case": case.number,
-            "numbers": numbers,
-            "apart": apart,
-            "rounds": allowed.rounds,
-            "seconds": allowed.seconds,
-            "output": allowed.output,
-            "depth": allowed.depth,
-            "spend": _SPEND,
-        }
+        request: dict[str, Any] = {"do": "try", "numbers": numbers, "apart": apart}
+        request |= _limits(case, allowed, _SPEND)
         return self._ask(request, _BUILD + _SPEND + allowed.seconds + _HANG)
 
     def _verdicts(self, case: Case, answer: Message) -> list[Verdict | None]:
         """What each trial was worth; the probe tells each run once, and then its number."""
-        numbered = self._numbered.setdefault(case.number, [])
-        for told in answer["new"]:
-            numbered.append(self._verdict(case, told, msgspec.json.encode(told)))
+        numbered = self._numbered_with(case, answer)
         self.ticks = answer["ticks"]
         if answer["refused"]:
             self.refused[case.number] = tuple(answer["refused"])
         return [numbered[n] if n >= 0 else None for n in answer["outcomes"]]
+
+    def _numbered_with(self, case: Case, answer: Message) -> list[Verdict]:
+        """What this process has numbered on a case, what is new in an answer included."""
+        numbered = self._numbered.setdefault(case.number, [])
+        numbered += [self._verdict(case, told, msgspec.json.encode(told)) for told in answer["new"]]
+        return numbered
 
     def _verdict(self, case: Case, told: Message | Run, key: bytes) -> Verdict:
         judged = self._judged.setdefault(case.number, {})
@@ -364,6 +355,18 @@ class TrialBench(Removable, Generic[Verdict]):
             with contextlib.suppress(OSError):
                 os.close(pipe)
         self._process = None
+
+
+def _limits(case: Case, allowed: Allowance, spend: float) -> dict[str, Any]:
+    """The part of a request that says which case, and how much its runs may take."""
+    return {
+        "case": case.number,
+        "rounds": allowed.rounds,
+        "seconds": allowed.seconds,
+        "output": allowed.output,
+        "depth": allowed.depth,
+        "spend": spend,
+    }
 
 
 def _run_of(answer: Message) -> Run:

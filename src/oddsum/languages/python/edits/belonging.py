@@ -5,7 +5,13 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.python.edits.blocks import first_line, indent_of, is_text, last_line, replaced
+from oddsum.languages.python.edits.blocks import (
+    begin_of,
+    first_line,
+    indent_of,
+    last_line,
+    replaced,
+)
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene
@@ -44,7 +50,7 @@ class Belonging(EditRule):
         begin = next((f for f in owner.body if getattr(f, "name", "") == "__init__"), None)
         if isinstance(begin, ast.FunctionDef):
             first = begin.body[0]
-            ahead = first_line(first) if not is_text(first) else last_line(first) + 1
+            ahead = begin_of(begin)
             text = replaced(scene, (ahead, ahead - 1, [f"{indent_of(scene, first)}{line}"]))
         else:
             indent = indent_of(scene, node)

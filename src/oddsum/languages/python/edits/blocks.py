@@ -159,6 +159,12 @@ def is_text(node: ast.stmt) -> bool:
     return isinstance(node, ast.Expr) and isinstance(node.value, ast.Constant)
 
 
+def begin_of(function: ast.FunctionDef | ast.AsyncFunctionDef) -> int:
+    """The line ahead of which a function's first statement is put in: behind its docstring."""
+    first = function.body[0]
+    return last_line(first) + 1 if is_text(first) else first_line(first)
+
+
 def top_of_chain(scene: Scene, node: ast.stmt) -> ast.stmt:
     """The ``if`` at the head of the chain that an ``elif`` belongs to."""
     above = scene.parents.get(id(node))

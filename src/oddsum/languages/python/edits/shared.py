@@ -6,10 +6,10 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.blocks import (
+    begin_of,
     blocks,
     first_line,
     indent_of,
-    is_text,
     last_line,
     line_text,
     replaced,
@@ -104,7 +104,7 @@ class Shared(EditRule):
                 continue
             at, first = span(scene, default), function.body[0]
             indent = indent_of(scene, first)
-            ahead = first_line(first) if not is_text(first) else last_line(first) + 1
+            ahead = begin_of(function)
             line = line_text(scene, default.lineno)
             start = at.start - scene.source.line_starts[default.lineno - 1]
             header = line[:start] + "None" + line[start + (at.stop - at.start) :]
@@ -271,7 +271,7 @@ class Global(EditRule):
             )
             return
         first = function.body[0]
-        ahead = first_line(first) if not is_text(first) else last_line(first) + 1
+        ahead = begin_of(function)
         text = replaced(scene, (ahead, ahead - 1, [f"{indent_of(scene, first)}global {name}"]))
         yield from whole_edit(
             scene,

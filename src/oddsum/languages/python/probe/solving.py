@@ -84,6 +84,14 @@ class Solving:
         if key not in self.codes:
             self.codes[key] = Sites(text, path, name, select, self.places).code
 
+    def _with(self, hook: Any, case: Any, asked: Request) -> dict[str, Any]:
+        """Run a case with a hook that hears, and may change, what expressions give."""
+        self.put(HOOK, hook)
+        try:
+            return self.run(case, asked)
+        finally:
+            self.put(HOOK, _hand_on)
+
     # -- which values --------------------------------------------------------------------------
 
     def values(self, case: Any, asked: Request, expected: str, actual: str) -> Iterator[Any]:
@@ -109,11 +117,7 @@ class Solving:
                 seen[number].append(_kept(value))
             return value
 
-        self.put(HOOK, hear)
-        try:
-            self.run(case, asked)
-        finally:
-            self.put(HOOK, _hand_on)
+        self._with(hear, case, asked)
 
     def _rows(self, hints: Hints, only: set[int] | None) -> Iterator[Row]:
         """What to try, conditions first: they have one other value only."""
@@ -179,11 +183,7 @@ class Solving:
             count[0] += 1
             return row.instead(count[0], value)
 
-        self.put(HOOK, force)
-        try:
-            return self.run(case, asked)
-        finally:
-            self.put(HOOK, _hand_on)
+        return self._with(force, case, asked)
 
     def told(self, row: Row) -> list[Any]:
         """A row as it is told: place, visit, what it gave, what it would have to give.
@@ -223,11 +223,7 @@ class Solving:
                     found.append(Moment(names, kept, needed, row is not None))
             return wanted
 
-        self.put(HOOK, note)
-        try:
-            self.run(case, asked)
-        finally:
-            self.put(HOOK, _hand_on)
+        self._with(note, case, asked)
         return found
 
 

@@ -47,7 +47,7 @@ _NOT_AHEAD = {"this", "antigravity", "__future__", "__main__"}  # importing thes
 
 
 def serve(request: Request, channel: Channel) -> None:
-    """Answer ``load`` and ``try`` requests until the tool closes its end."""
+    """Answer requests (see the head of wire.py) until the tool closes its end."""
     bench = _Bench(request)
     limit_memory(request["memory"])
     gc.collect()
@@ -138,9 +138,8 @@ class _Bench:
 
     def _meet(self, case: Request) -> bool:
         """Whether edits that are to be made at once lie in one place, and cost a compilation."""
-        called = case.get("call") is not None
         for name in {file for n in self.numbers for file in self.edits[n]}:
-            plain = not (called and os.path.join(self.folder, name) == self.program.path)
+            plain = self._place_of(name, case)[1] is None
             mine = tuple(n for n in self.numbers if name in self.edits[n])
             trees = {self.made[name, plain][n] for n in mine}
             if len(mine) > 1 and (len(trees) > 1 or next(iter(trees)) is None
@@ -163,7 +162,7 @@ class _Bench:
         expected = given.get("expected") or case.get("returns") or asked["expected"] or ""
         actual = given.get("actual") or base["output"].decode("utf-8", "replace")
         self.fence.refused = set()
-        for row, did in self._on_hooks(solving.values(case, asked, expected, actual)):
+        for row, did in solving.values(case, asked, expected, actual):
             number = self._numbered(known, new, did)
             if number != same:
                 rows.append([len(solving.rows), *solving.told(row), number])
@@ -185,16 +184,10 @@ class _Bench:
             return {"texts": []}
         self.numbers, place = (), asked["place"]
         moments: list[Any] = []
-        self.hooked = True
-        try:
-            for number, row in asked["rows"]:
-                self._solver(self.cases[number])
-                moments += solving.moments(self.cases[number], asked, place, solving.rows[row])
-            for number in asked["agreeing"]:
-                self._solver(self.cases[number])
-                moments += solving.moments(self.cases[number], asked, place, None)
-        finally:
-            self.hooked = False
+        of_rows = [(number, solving.rows[row]) for number, row in asked["rows"]]
+        for number, row in [*of_rows, *((number, None) for number in asked["agreeing"])]:
+            self._solver(self.cases[number])
+            moments += solving.moments(self.cases[number], asked, place, row)
         one = solving.places.all[place]
         self.fence.up = True
         try:
@@ -210,21 +203,20 @@ class _Bench:
         self.guard.left = _CALLED
         signal.setitimer(signal.ITIMER_REAL, _LONGEST if begins else 0)
 
-    def _on_hooks(self, tried: Any) -> Any:
+    def _on_hooks(self, case: Request, asked: Request) -> dict[str, Any]:
+        """Run a case with every expression hooked."""
         self.hooked = True
         try:
-            yield from tried
+            return self._did(case, asked)
         finally:
             self.hooked = False
 
     def _solver(self, case: Request) -> Solving:
         """The program with hooks, read for a case of this kind."""
         if self.solving is None:
-            self.solving = Solving(self._did, self.state.put)
-        called = case.get("call") is not None
+            self.solving = Solving(self._on_hooks, self.state.put)
         for name, text in self.texts.items():
-            path = os.path.join(self.folder, name)
-            select = self.program.select if called and path == self.program.path else None
+            path, select = self._place_of(name, case)
             self.solving.prepare(name, text, path, select)
         return self.solving
 
@@ -318,12 +310,16 @@ class _Bench:
 
     def _put_together(self, case: Request) -> None:
         """Read and compile the files that have edits, ahead of any run: it counts for none."""
-        called = case.get("call") is not None
         for name in {file for edit in self.edits for file in edit}:
-            path = os.path.join(self.folder, name)
-            select = self.program.select if called and path == self.program.path else None
+            path, select = self._place_of(name, case)
             if (name, select is None) not in self.made:
                 self.made[name, select is None] = self._with_edits(name, path, select)
+
+    def _place_of(self, name: str, case: Request) -> tuple[str, Any]:
+        """A file's path, and what selects the statements that a case needs of it; None: all."""
+        path = os.path.join(self.folder, name)
+        called = case.get("call") is not None and path == self.program.path
+        return path, self.program.select if called else None
 
     def _with_edits(self, name: str, path: str, select: Any) -> dict[int, Any]:
         edits = [(n, edit[name]) for n, edit in enumerate(self.edits) if name in edit]
