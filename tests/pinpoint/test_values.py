@@ -8,6 +8,7 @@ import sys
 from conftest import OWN
 from oddsum.model.lead import Pinpointing, RightValue
 from oddsum.pinpoint.search import pinpoint
+from oddsum.pinpoint.words import asked
 from oddsum.plan.read import read_plan
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
@@ -134,3 +135,28 @@ def test_where_several_mends_fit_an_input_decides(program):
         assert run(mended, call=ask.call) == gives.actual
     assert len({g.actual for g in ask.gives}) == 2
     assert all(lead.score < 0.7 for lead in found.leads)
+
+
+def test_changes_that_fit_one_line_are_asked_about_too(program):
+    """Held against the plain interpreter: each of both, put into the line, gives what is told."""
+    text = BALLAST.replace("port - starboard > 4", "port - starboard > 9")
+    calls = {"trim(16, 9)": "'port'", "trim(14, 9)": "'port'", "trim(9, 5)": "'level'",
+             "trim(3, 3)": "'level'", "trim(9, 9)": "'level'"}  # fmt: skip
+    found, _ = search(program, text, planned(calls))
+    best, ask = found.leads[0], found.ask
+    assert best.lines == (8,)
+    assert ask is not None
+    assert {g.rank for g in ask.gives} == {1}
+    mended, other = ask.gives
+    assert (mended.way, other.way in best.equals) == ("", True)
+    assert run(applied(Source("ferry.py", text), best.mend.edits), call=ask.call) == mended.actual
+    old, new = (side.strip("` ") for side in other.way.split("→"))
+    line = text.split("\n")[7]
+    made = {run(text.replace(line, line[:n] + new + line[n + len(old):]), call=ask.call)
+            for n in range(len(line)) if line.startswith(old, n)}  # fmt: skip
+    assert other.actual in made
+    assert best.score < 0.7
+    told = asked(ask, full=True)
+    assert other.way in told
+    assert f"gives `{other.actual}`" in told
+    assert other.way not in asked(ask, full=False)

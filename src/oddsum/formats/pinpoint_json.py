@@ -6,7 +6,7 @@ from typing import Any
 
 from oddsum.formats.json_text import dump
 from oddsum.model.case import Reveal
-from oddsum.model.lead import Ask, Edit, Evidence, Lead, Note, Pinpointing, RightValue
+from oddsum.model.lead import Ask, Edit, Evidence, Gives, Lead, Note, Pinpointing, RightValue
 
 _DEPTH: dict[Reveal, int] = {"where": 1, "what": 2, "how": 3}
 
@@ -52,7 +52,12 @@ def _lead(lead: Lead, depth: int) -> dict[str, Any]:
 
 def _ask(ask: Ask) -> dict[str, Any]:
     given = {"call": ask.call} if ask.call is not None else {"stdin": ask.stdin}
-    return {**given, "gives": [{"rank": g.rank, "actual": g.actual} for g in ask.gives]}
+    return {**given, "gives": [_gives(g) for g in ask.gives]}
+
+
+def _gives(gives: Gives) -> dict[str, Any]:
+    way = {"way": gives.way} if gives.way else {}
+    return {"rank": gives.rank, "actual": gives.actual, **way}
 
 
 def _value(value: RightValue) -> dict[str, Any]:

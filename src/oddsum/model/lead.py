@@ -96,10 +96,14 @@ class Note(msgspec.Struct, frozen=True):
 
 
 class Gives(msgspec.Struct, frozen=True):
-    """What comes out with a lead's mend: text printed, or the text of a value."""
+    """What comes out with a lead's mend: text printed, or the text of a value.
+
+    ``way``: with one of the changes that fit the same place as well, as it is told there.
+    """
 
     rank: int
     actual: str
+    way: str = ""
 
 
 class Ask(msgspec.Struct, frozen=True):

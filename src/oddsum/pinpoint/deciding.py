@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import threading
 import time
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 
 import msgspec
 
 from oddsum.advise.neighbours import neighbours
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
-from oddsum.model.lead import Ask, Gives
+from oddsum.model.lead import Ask, Gives, Lead
 from oddsum.model.outcome import Run
-from oddsum.pinpoint.proposal import Proposal, on_trial
+from oddsum.pinpoint.proposal import Confirmed, Proposal, on_trial
+from oddsum.pinpoint.rank import mend_edits, way
 from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, TrialBench
 from oddsum.source.program import Source
@@ -24,7 +25,35 @@ _NUMBERS_FROM = 1_000_000  # of the cases that are made up: no plan has so many
 _AT_ONCE = 8
 _LONGEST = 200  # characters of a result that one can be asked about
 
-Ranked = tuple[int, Proposal]
+
+class Fitting(msgspec.Struct, frozen=True):
+    """A mend that settles everything: that of the lead with this rank, or, where ``way`` says so,
+    one that fits its place as well."""
+
+    rank: int
+    way: str
+    proposal: Proposal
+
+
+def fitting(
+    made: Sequence[Lead], confirmed: Iterable[Confirmed], sources: Mapping[str, Source]
+) -> list[Fitting]:
+    """All mends that settle everything and are told of, the best first, each text once."""
+    whole = {mend_edits(c.proposal, sources): c.proposal for c in confirmed if c.whole}
+    found: dict[Proposal, Fitting] = {}
+    for lead in made:
+        own = whole.get(lead.mend.edits) if lead.mend is not None else None
+        if own is not None:
+            found.setdefault(own, Fitting(lead.rank, "", own))
+    best = list(found.values())
+    for one in best:
+        lead, place = made[one.rank - 1], one.proposal.edits[0]
+        for other in whole.values():
+            edit = other.edits[0]
+            here = len(other.edits) == 1 and (edit.file, edit.line) == (place.file, place.line)
+            if here and way(edit) in lead.equals:
+                found.setdefault(other, Fitting(lead.rank, way(edit), other))
+    return [*best, *(f for f in found.values() if f.way)]
 
 
 def decide(
@@ -32,18 +61,17 @@ def decide(
     files: Bundle,
     interpreter: Interpreter,
     sources: Mapping[str, Source],
-    mends: Sequence[Ranked],
+    mends: Sequence[Fitting],
     stop: threading.Event,
 ) -> Ask | None:
     """A small input on which these mends differ; None where none was found in time.
 
-    ``mends`` are with the rank of their leads, the best first: it is asked where the best differs
-    from some other.
+    It is asked where the first of them differs from some other.
     """
     until = time.monotonic() + _SECONDS
-    edits = [edit for _, mend in mends for edit in mend.edits]
+    edits = list(dict.fromkeys(e for m in mends for e in m.proposal.edits))
     at = {edit: n for n, edit in enumerate(edits)}
-    numbers = {rank: [at[e] for e in mend.edits] for rank, mend in mends}
+    numbers = [[at[e] for e in m.proposal.edits] for m in mends]
     texts = {e.file: sources[e.file].text for e in edits}
     with TrialBench(plan, files, interpreter, _what) as bench:
         loaded = [on_trial(e) for e in edits]
@@ -52,12 +80,12 @@ def decide(
                 return None
             bench.load(texts, loaded, some)
             for case in some:
-                did = dict(
-                    zip(numbers, bench.tried(case, [*numbers.values()], _ALLOWED), strict=False)
-                )
-                told = {rank: text for rank, text in did.items() if text}
-                if len(told) == len(numbers) and len(set(told.values())) > 1:
-                    return _asked(case, told)
+                did = bench.tried(case, numbers, _ALLOWED, apart=True)
+                told = [(m, text) for m, text in zip(mends, did, strict=False) if text]
+                if told and told[0][0] is mends[0]:
+                    other = next((one for one in told if one[1] != told[0][1]), None)
+                    if other is not None:
+                        return _asked(case, (told[0], other))
     return None
 
 
@@ -80,10 +108,8 @@ def _what(case: Case, run: Run) -> str:
     return told if len(told) <= _LONGEST else ""
 
 
-def _asked(case: Case, told: Mapping[int, str]) -> Ask:
-    first = min(told)
-    other = next(rank for rank in sorted(told) if told[rank] != told[first])
-    gives = tuple(Gives(rank, told[rank]) for rank in (first, other))
+def _asked(case: Case, told: Iterable[tuple[Fitting, str]]) -> Ask:
+    gives = tuple(Gives(m.rank, text, m.way) for m, text in told)
     if case.call is not None:
         return Ask(gives, call=case.call)
     return Ask(gives, stdin=case.stdin or "")

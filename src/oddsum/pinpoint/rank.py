@@ -89,12 +89,16 @@ def leads(
     ranks = {(g[0][0].proposal.edits, g[0][1]): n for n, g in enumerate(chosen, 1)}
     made = tuple(_lead(n, group, ranks, gathered) for n, group in enumerate(chosen, 1))
     if len(gathered.odd) == 1 or sum(g[0][0].whole for g in chosen) > 1:
-        # Too little to be sure of: other changes fit what is expected as well, or easily would.
-        made = tuple(msgspec.structs.replace(x, score=min(x.score, UNSURE)) for x in made)
+        made = unsure(made)
     if any(c.whole for c in confirmed):
         return made
     taken = frozenset(gathered.place(x.file, line) for x in made for line in x.lines)
     return made + suspects(gathered, taken, len(made) + 1)
+
+
+def unsure(made: tuple[Lead, ...]) -> tuple[Lead, ...]:
+    """Leads of which none can be sure: other changes fit what is expected as well, or may."""
+    return tuple(msgspec.structs.replace(x, score=min(x.score, UNSURE)) for x in made)
 
 
 def _held_out(one: Confirmed, gathered: Gathered, found: Sequence[Screening]) -> Confirmed:
@@ -120,7 +124,7 @@ def _lead(
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
     right = gathered.rights.get(gathered.place(edit.file, edit.line))
-    ways = tuple(w for w in dict.fromkeys(_way(s) for s in equals) if w != _way(edit))
+    ways = tuple(w for w in dict.fromkeys(way(s) for s in equals) if w != way(edit))
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
     return Lead(
@@ -143,7 +147,8 @@ def _lead(
     )
 
 
-def _way(edit: TrialEdit) -> str:
+def way(edit: TrialEdit) -> str:
+    """What a change does, in short: for where several stand together."""
     if "\n" in edit.old + edit.new or not edit.old.strip() or not edit.new.strip():
         return edit.how.rstrip(".")
     return f"{quoted(edit.old)} → {quoted(edit.new)}"

@@ -24,11 +24,11 @@ from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
 from oddsum.pinpoint.confirming import MOST_PARTS, MOST_WHOLE, Confirming
 from oddsum.pinpoint.coverage import Coverage, Place, place_of
-from oddsum.pinpoint.deciding import decide
+from oddsum.pinpoint.deciding import decide, fitting
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
-from oddsum.pinpoint.rank import leads, mend_edits, order
+from oddsum.pinpoint.rank import leads, order, unsure
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.two_places import TwoPlaces
@@ -133,7 +133,7 @@ class _Search:
                 c for c in self.shown.values() if c.whole and c.proposal.edits not in known
             ]
             made = leads(confirmed, gathered, self.found)
-            self._decided(made, confirmed, sources)
+            made = self._decided(made, confirmed, sources)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(stories, self.results)
@@ -143,21 +143,14 @@ class _Search:
 
     def _decided(
         self, made: tuple[Lead, ...], confirmed: Sequence[Confirmed], sources: dict[str, Source]
-    ) -> None:
-        """Where several mends settle everything: an input on which they differ."""
-        whole = {
-            mend_edits(c.proposal, sources): c.proposal
-            for c in confirmed
-            if c.whole and len(c.proposal.edits) == 1
-        }
-        mends = [
-            (lead.rank, whole[lead.mend.edits])
-            for lead in made
-            if lead.mend is not None and lead.mend.edits in whole
-        ]
+    ) -> tuple[Lead, ...]:
+        """Where several mends settle everything: an input on which they differ, and the leads, of
+        which none is sure then."""
+        mends = fitting(made, confirmed, sources)
         if len(mends) > 1 and not self.stop.is_set():
             self.on_progress("looking for an input that decides", self.told, self.told)
             self.ask = decide(self.plan, self.files, self.interpreter, sources, mends, self.stop)
+        return made if self.ask is None else unsure(made)
 
     def _gathered(
         self, sources: dict[str, Source]

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from oddsum.languages.registry import LANGUAGES
 from oddsum.model.lead import Ask, Gives, Pinpointing
 from oddsum.source.quoting import quoted
@@ -33,27 +35,33 @@ def _words(kind: str) -> tuple[str, str]:
 
 def asked(ask: Ask, full: bool) -> str:
     """An input on which mends differ, as a question; ``full``: with what each of them gives."""
-    first, second = ask.gives
     given = quoted(ask.call) if ask.call is not None else _typed(ask.stdin or "")
-    gives = (
-        f"With {given} the mend of {_letter(first)} gives {_shown(first)}, and that of "
-        f"{_letter(second)} gives {_shown(second)}."
-        if full
-        else f"Several changes fit all cases, and differ with {given}."
-    )
-    return f"{gives} What should come out? Added as a case, your answer decides."
+    if full:
+        said = f"With {given}, {'; '.join(map(_given, ask.gives, _apart(ask.gives)))}."
+    else:
+        said = f"Several changes fit all cases, and differ with {given}."
+    return f"{said} What should come out? Added as a case, your answer decides."
+
+
+def _given(gives: Gives, text: str) -> str:
+    """``the mend of A gives `3` ``, or, of a change that fits its place as well, what that does."""
+    letter = chr(ord("A") + gives.rank - 1)
+    if gives.way:
+        return f"with {gives.way} there in place of that of {letter}, it gives {text}"
+    return f"the mend of {letter} gives {text}"
+
+
+def _apart(gives: Iterable[Gives]) -> list[str]:
+    """What each gives: of texts of as many lines only the lines in which they differ."""
+    texts = [g.actual.rstrip("\n").split("\n") for g in gives]
+    if len({len(lines) for lines in texts}) == 1:
+        odd = [n for n, lines in enumerate(zip(*texts, strict=True)) if len(set(lines)) > 1]
+        texts = [[lines[n] for n in odd] for lines in texts]
+    return [quoted(short(" ⏎ ".join(lines), 60)) for lines in texts]
 
 
 def _typed(text: str) -> str:
     return quoted(" ⏎ ".join(text.rstrip("\n").split("\n"))) + " typed in"
-
-
-def _letter(gives: Gives) -> str:
-    return chr(ord("A") + gives.rank - 1)
-
-
-def _shown(gives: Gives) -> str:
-    return quoted(short(" ⏎ ".join(gives.actual.rstrip("\n").split("\n")), 60))
 
 
 def nothing_found(found: Pinpointing) -> str:
