@@ -74,9 +74,9 @@ def own_interpreter() -> Interpreter:
     return find_interpreter(PROGRAMS / "x.py", sys.executable)
 
 
-def subjects(interpreter: Interpreter) -> list[Subject]:
+def subjects(interpreter: Interpreter, pattern: str = "*") -> list[Subject]:
     """Every correct program, its cases filled in with what it gives."""
-    return [_subject(path, interpreter) for path in sorted(PROGRAMS.glob("*.py"))]
+    return [_subject(path, interpreter) for path in sorted(PROGRAMS.glob(f"{pattern}.py"))]
 
 
 def _subject(path: Path, interpreter: Interpreter) -> Subject:

@@ -37,7 +37,7 @@ PROOFS = [  # a line, what it asks, what it would ask; the sentence, its line's 
     (2, "age <= 16", "age < 16", "In case 4, line 2, the 3rd time, has `age <= 16` where age is 16: "
      "that gives True.", 3, "There it would give False."),
     (7, "total + fare(age)", "", "In case 4, line 7 runs 3 times.", 1, ""),
-    (8, "total", "total + 1", "In case 4, line 8 has `total` where total is 12: that gives 12.", 1,
+    (8, "total", "total + 1", "In case 4, line 8 has `total`, which is 12.", 1,
      "There it would give 13."),
     (2, "age <= 16", "age <= 20", "In case 4, line 2 runs 3 times.", 1, ""),  # never another answer
     (2, "age <= 16", "age <=", "In case 4, line 2 runs 3 times.", 1, ""),  # no expression
@@ -90,7 +90,7 @@ def test_objects_that_only_their_class_could_compare_are_told_by_content(tmp_pat
     story, source = told(tmp_path, text)
     stories = {1: (Case(number=1, name="a", stdin=""), story)}
     other = prove(edit(7, "one", "two"), source, stories)
-    assert "that gives Boat(n=1)" in other.text and "Boat(n=2)" in other.then
+    assert "which is Boat(n=1)" in other.text and "Boat(n=2)" in other.then
     assert prove(edit(7, "one", "three"), source, stories).text.startswith(
         "In case 1, just before line 7 runs"
     )

@@ -84,6 +84,8 @@ class Trace(msgspec.Struct, frozen=True, kw_only=True):
     """A whole recording; ``complete`` is False where it was cut, and ``left_out`` says why.
 
     ``missing``: the first and the last of the steps in the middle that were not kept.
+    ``returned``: the text of what the call of the case gave in the recording, None where it gave
+    nothing.
     """
 
     program: str
@@ -94,4 +96,5 @@ class Trace(msgspec.Struct, frozen=True, kw_only=True):
     complete: bool
     left_out: str = ""
     missing: tuple[int, int] | None = None
+    returned: str | None = None
     remarks: tuple[str, ...] = ()

@@ -64,7 +64,9 @@ def _coverage(gathered: Gathered, file: str, line: int) -> Iterator[Evidence]:
     known = coverage.known(gathered.agreeing)
     in_agreeing = coverage.cases_at(place, known)
     if in_odd:
-        yield Evidence("coverage", "for", f"runs in {of(len(in_odd), len(odd))}")
+        recorded = coverage.known(odd)
+        looked = " that were recorded" if len(recorded) < len(odd) else ""
+        yield Evidence("coverage", "for", f"runs in {of(len(in_odd), len(recorded))}{looked}")
     if known and len(in_agreeing) < len(known):
         rest = len(known) - len(in_agreeing)
         text = f"does not run in {counted(rest, 'case')} that {_agree(rest)}"

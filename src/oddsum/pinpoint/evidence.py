@@ -13,7 +13,7 @@ from oddsum.model.lead import Note
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint.coverage import Coverage, Place, place_of
 from oddsum.pinpoint.values import Right
-from oddsum.pinpoint.wrong import behind_claim, made_of, wrong_step
+from oddsum.pinpoint.wrong import behind_claim, made_of, wrong_steps
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.claims import claims_for, first_broken
@@ -40,6 +40,7 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
     claims: tuple[tuple[str, frozenset[Place]], ...] = ()
     stories: dict[int, tuple[Case, Story]] = {}
     rights: dict[Place, Right] = {}  # the best of the values that would have been right, by place
+    valued: bool = False  # whether such values were looked for
 
     @property
     def odd(self) -> tuple[int, ...]:
@@ -60,7 +61,7 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
         best: dict[Place, Right] = {}
         for right in rights:
             best.setdefault(self.place(right.spot.file, right.spot.line), right)
-        return msgspec.structs.replace(self, rights=best)
+        return msgspec.structs.replace(self, rights=best, valued=True)
 
     def named(self, where: str, file: str, line: int) -> str:
         """A sentence about a line, with its file named where there are several."""
@@ -100,9 +101,9 @@ def gather(
     for number, (case, story) in stories.items():
         if len(story) > _LONGEST_STORY or not len(story):
             continue
-        step = wrong_step(story, case, by_number[number])
-        if step is not None:
-            lineage[number] = made_of(story, step, sources)
+        steps = wrong_steps(story, case, by_number[number])
+        if steps:
+            lineage[number] = made_of(story, steps, sources)
         for place, text in _never_reached(story, sources.values()):
             loops.setdefault(place, (number, text))
         found = first_broken(story, claims_for(claims, case.name)) if claims else None

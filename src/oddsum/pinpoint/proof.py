@@ -38,8 +38,8 @@ Stories = Mapping[int, tuple[Case, Story]]
 def prove(edit: TrialEdit, source: Source, stories: Stories) -> Proof:
     """Show an edit at the first step at which the edit makes a difference; else where it runs."""
     place = place_of(source, edit.line)
-    for number, (_case, story) in stories.items():
-        found = _difference(edit, story, number, place)
+    for number in stories:
+        found = _difference(edit, source, stories, number, place)
         if found is not None:
             return found
     return running_at(source, edit.line, stories)
@@ -55,8 +55,11 @@ def running_at(source: Source, line: int, stories: Stories) -> Proof:
     return Proof("")
 
 
-def _difference(edit: TrialEdit, story: Story, number: int, place: tuple[str, int]) -> Proof | None:
+def _difference(
+    edit: TrialEdit, source: Source, stories: Stories, number: int, place: tuple[str, int]
+) -> Proof | None:
     """The first visit of the line at which the edit gives the expression another value."""
+    story = stories[number][1]
     if not edit.asks:
         return None
     try:
@@ -71,15 +74,20 @@ def _difference(edit: TrialEdit, story: Story, number: int, place: tuple[str, in
             continue
         if type(value) is type(other) and _same(value, other):
             continue
-        values = _values(now, before)
-        given = f" where {values}" if values else ""
         time = f", the {ordinal(visit)} time," if visit > 1 else ""
-        text = (
-            f"In case {number}, line {edit.line}{time} has {quoted(edit.asks)}{given}: that gives "
-            f"{_told(value)}."
-        )
+        has = f"In case {number}, line {edit.line}{time} has {quoted(edit.asks)}"
+        text = f"{has}{_giving(edit.asks, _told(value), _values(now, before))}"
+        if edit.asks == _told(value):  # a constant: that it gives what it is says nothing
+            text = running_at(source, edit.line, {number: stories[number]}).text
         return Proof(text, number, step, f"There it would give {_told(other)}.")
     return None
+
+
+def _giving(asks: str, gives: str, values: str) -> str:
+    if values == f"{asks} is {gives}":
+        return f", which is {gives}."
+    where = f" where {values}" if values else ""
+    return f"{where}: that gives {gives}."
 
 
 def _same(value: object, other: object) -> bool:

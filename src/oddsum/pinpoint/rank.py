@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 
 import msgspec
@@ -19,8 +20,11 @@ from oddsum.pinpoint.whole_lines import line_edits
 from oddsum.source.edits import edits_of, lines_of
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
+from oddsum.trace.words import counted
 
 MOST_LEADS = 6
+_MOST_WAYS = 3  # changes that fit as well, told beside a lead's
+_AROUND = re.compile(r"\w*\((.*)\)", re.DOTALL)
 
 
 def weight(one: Confirmed, gathered: Gathered) -> float:
@@ -124,7 +128,7 @@ def _lead(
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
     right = gathered.rights.get(gathered.place(edit.file, edit.line))
-    ways = tuple(w for w in dict.fromkeys(way(s) for s in equals) if w != way(edit))
+    ways = _ways(edit, equals)
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
     return Lead(
@@ -145,6 +149,33 @@ def _lead(
         values=told(right) if right is not None else (),
         beside=tuple(beside),
     )
+
+
+def _ways(edit: TrialEdit, equals: Sequence[TrialEdit]) -> tuple[str, ...]:
+    """What else would do, each once: what only puts a call around another is left out."""
+    seen, found = {_bare(edit.new)}, list[str]()
+    for one in equals:
+        told = way(one)
+        if _bare(one.new) not in seen and told not in found and told != way(edit):
+            found.append(told)
+        seen.add(_bare(one.new))
+    return tuple(found)
+
+
+def _bare(text: str) -> str:
+    """A text without brackets, and without what is called with it, around the whole of it."""
+    while (inner := _AROUND.fullmatch(text.strip())) and _is_closed(inner[1]):
+        text = inner[1]
+    return text.strip()
+
+
+def _is_closed(text: str) -> bool:
+    depth = 0
+    for letter in text:
+        depth += (letter == "(") - (letter == ")")
+        if depth < 0:
+            return False
+    return not depth
 
 
 def way(edit: TrialEdit) -> str:
@@ -170,5 +201,7 @@ def _how(edit: TrialEdit, edits: tuple[Edit, ...], ways: tuple[str, ...], beside
     if beside:
         text += f" This alone is not enough: see {chr(ord('A') + beside[0] - 1)}, too."
     if ways:
-        text += f" The cases would be settled as well by: {'; or '.join(ways)}."
+        text += f" The cases would be settled as well by: {'; or '.join(ways[:_MOST_WAYS])}"
+        more = len(ways) - _MOST_WAYS
+        text += f"; or {counted(more, 'other change')}." if more > 0 else "."
     return text

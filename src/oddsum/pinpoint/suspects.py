@@ -85,7 +85,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
         kind="look here",
         where=gathered.named(f"Look at line {line}{inside}.", file, line),
         what=_what(gathered, place, proof),
-        how=_how(right),
+        how=_how(right, gathered.valued),
         evidence=tuple(_evidence(gathered, place)),
         mend=None,
         score=round(UNMENDED * weight, 3),
@@ -95,11 +95,12 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
     )
 
 
-def _how(right: Right | None) -> str:
+def _how(right: Right | None, valued: bool) -> str:
     if right is None:
+        other = " and no other value here that was tried makes a case agree." if valued else ""
         return (
-            "No small change that was tried settles every case. Follow the line in Trace, and "
-            "compare each of its values with what you expect there."
+            f"No small change that was tried settles every case{',' + other if other else '.'} "
+            "Follow the line in Trace, and compare each of its values with what you expect there."
         )
     return (
         "No small change that was tried settles every case, but other values here do. Work out by "

@@ -18,10 +18,11 @@ from oddsum.pinpoint.trial_runner import Judged, TrialRunner
 from oddsum.run.trials import Spot, Valued
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
-from oddsum.trace.words import ordinal, short
+from oddsum.trace.words import ordinal, short, short_apart
 
 MOST_CASES = 6  # odd cases in which values are looked for
 _FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further one
+_SHORT = 40  # characters of a value that are told
 _PER_CASE = 12  # values that would be right at one place in one case
 _THEN = " then "  # between the values that an expression gave one after the other
 _NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
@@ -142,12 +143,14 @@ def in_words(right: Right) -> str:
     if one.visit == 0 and one.gave == one.would:
         said = f"If {text} on line {right.spot.line} gave other values, case {first} would agree"
     else:
+        would, gave = short_apart(one.would, one.gave, _SHORT)
         said = (
-            f"If {text} on line {right.spot.line} had given {_short(one.would)} instead of "
-            f"{_short(one.gave)}{_when(one)}, case {first} would agree"
+            f"If {text} on line {right.spot.line} had given {would} instead of {gave}{_when(one)}, "
+            f"case {first} would agree"
         )
     for number, f in others[:2]:
-        said += f"; in case {number} it would take {_short(f.would)} instead of {_short(f.gave)}"
+        would, gave = short_apart(f.would, f.gave, _SHORT)
+        said += f"; in case {number} it would take {would} instead of {gave}"
     return f"{said}{_alike(right)}."
 
 
@@ -170,7 +173,3 @@ def _alike(right: Right) -> str:
 
 def _plain(number: float) -> str:
     return f"{number:.4g}" if not float(number).is_integer() else f"{number:.0f}"
-
-
-def _short(text: str) -> str:
-    return short(text, 40)

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from functools import lru_cache
+from itertools import islice
 
 from oddsum.compare.departure import departure_offset
 from oddsum.languages import language_of
@@ -16,41 +17,41 @@ from oddsum.pinpoint.coverage import Place
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.lineage import Lineage
+from oddsum.trace.returns import outermost_returns, result_step
 from oddsum.trace.sight import Sight
 from oddsum.trace.sparing import StatementsOf
 
+_MOST_RESULTS = 8  # calls whose results one case puts together, that are followed back
 
-def wrong_step(story: Story, case: Case, result: CaseResult) -> int | None:
-    """The step in which it first goes wrong: an error, the first wrong line, the wrong result.
 
-    None where that cannot be told: it did not end, or what differs is no output of a step.
+def wrong_steps(story: Story, case: Case, result: CaseResult) -> tuple[int, ...]:
+    """The steps in which it goes wrong: an error, the first wrong line, a wrong result given.
+
+    None of them where that cannot be told: it did not end, or what differs is no output of a step.
+    Several where the result is made of what several calls gave: any of them may be wrong.
     """
+    step = None
     if result.run.ending == "raised":
-        return story.where_raised
+        step = story.where_raised
     if result.run.ending != "ended":
-        return None
+        return () if step is None else (step,)
     if case.stdout is not None and case.call is None:
         offset = departure_offset(case.stdout, result.actual, result.run)
         if offset is not None:
-            return story.printing(offset)
-    if case.call is not None and case.returns is not None:
-        return last_return(story)
-    return None
+            step = story.printing(offset)
+    if case.call is not None and case.returns is not None and result.run.returned is not None:
+        step = result_step(story, result.run.returned.actual)
+        if step is None:
+            return tuple(islice(outermost_returns(story), _MOST_RESULTS))
+    return () if step is None else (step,)
 
 
-def last_return(story: Story) -> int | None:
-    """The step at which the outermost call gave its result."""
-    for at in range(len(story) - 1, -1, -1):
-        step = story.steps[at]
-        if "return" in step.events and step.depth <= 1:
-            return step.number
-    return None
-
-
-def made_of(story: Story, step: int, sources: Mapping[str, Source]) -> frozenset[Place]:
-    """The places of all steps that what a step did goes back to, its own included."""
+def made_of(story: Story, steps: Iterable[int], sources: Mapping[str, Source]) -> frozenset[Place]:
+    """The places of all steps that what these steps did goes back to, their own included."""
     lineage = Lineage(story, statements_of(sources), all_reasons=False)
-    return frozenset((story.step(o.step).statement.file, o.line) for o in lineage.of_step(step))
+    return frozenset(
+        (story.step(o.step).statement.file, o.line) for step in steps for o in lineage.of_step(step)
+    )
 
 
 def behind_claim(story: Story, broken: Broken, sources: Mapping[str, Source]) -> frozenset[Place]:

@@ -134,6 +134,7 @@ def recording(
         complete=cut is None and run.ending in ("ended", "raised"),
         left_out=_left_out(cut, run, decoder),
         missing=decoder.left_out,
+        returned=run.returned.actual if run.returned is not None else None,
         remarks=_remarks(plain, run, cut is not None),
     )
     containment = heard.one("containment")

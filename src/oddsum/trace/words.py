@@ -47,7 +47,24 @@ def short(text: str, most: int = _CUT) -> str:
     """A text cut in the middle: the first and the last of a value tell most."""
     if len(text) <= most:
         return text
-    return text[: most * 2 // 3] + " … " + text[-(most // 3 - 3) :]
+    return text[: most * 2 // 3].rstrip() + " … " + text[-(most // 3 - 3) :].lstrip()
+
+
+def short_apart(one: str, other: str, most: int = _CUT) -> tuple[str, str]:
+    """Two texts that differ, cut so that the place where they begin to differ is in both."""
+    if max(len(one), len(other)) <= most:
+        return one, other
+    same = next((n for n, (a, b) in enumerate(zip(one, other, strict=False)) if a != b), 0)
+    start = max(0, same - most // 3)
+    return _window(one, start, most), _window(other, start, most)
+
+
+def _window(text: str, start: int, most: int) -> str:
+    if len(text) <= most:
+        return text
+    start = min(start, len(text) - most) if start else 0
+    ahead, behind = ("… " if start else ""), (" …" if start + most < len(text) else "")
+    return f"{ahead}{text[start : start + most].strip()}{behind}"
 
 
 def counted(number: int, noun: str, plural: str = "") -> str:

@@ -10,6 +10,7 @@ from oddsum.model.case import Case
 from oddsum.model.claim import Broken
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.trace.ask import Story
+from oddsum.trace.returns import outermost_returns, result_step
 from oddsum.trace.words import short
 
 
@@ -30,7 +31,7 @@ def departing_step(story: Story, case: Case, result: CaseResult) -> int | None:
     if not result.outcome.odd:
         return None
     if case.returns is not None and _returns_another(result):
-        return _last_return(story)
+        return next(outermost_returns(story), None)
     if case.stdout is None or case.call is not None:
         return None
     offset = departure_offset(case.stdout, result.actual, result.run)
@@ -40,18 +41,6 @@ def departing_step(story: Story, case: Case, result: CaseResult) -> int | None:
 def _returns_another(result: CaseResult) -> bool:
     returned = result.run.returned
     return returned is not None and not returned.equal
-
-
-def _last_return(story: Story) -> int | None:
-    """The step in which what was called gave its result: the last that returns, and not inside
-    another call."""
-    found = None
-    for at in reversed(range(len(story))):
-        step = story.steps[at]
-        if "return" in step.events and step.depth <= 1:
-            found = step.number
-            break
-    return found
 
 
 def odd_moments(
@@ -65,7 +54,7 @@ def odd_moments(
         found.append(OddMoment(story.last, "∞", "does not end", "endless", told))
     # What is missing at the end of a run without one says nothing more.
     if departs and not (endless and departs == story.last):
-        found.append(_departure(departs, case, result))
+        found.append(_departure(story, departs, case, result))
     raised = story.where_raised
     if raised and result.outcome is Outcome.STOPPED:
         found.append(OddMoment(raised, "!", "stops here", "stopped", "it stops here"))
@@ -75,12 +64,14 @@ def odd_moments(
     return tuple(sorted(found, key=lambda m: m.step))
 
 
-def _departure(step: int, case: Case, result: CaseResult) -> OddMoment:
+def _departure(story: Story, step: int, case: Case, result: CaseResult) -> OddMoment:
     if case.returns is not None and _returns_another(result):
         returned = result.run.returned
         wanted = (returned.expected if returned is not None else None) or case.returns
-        return OddMoment(step, "≠", f"should give {short(wanted, 20)}", "odd",
-                         f"should give {wanted}")  # fmt: skip
+        whole = returned is not None and result_step(story, returned.actual) == step
+        who = "" if whole else "in all, the case "  # it makes its result of what several calls gave
+        return OddMoment(step, "≠", f"{who}should give {short(wanted, 20)}", "odd",
+                         f"{who}should give {wanted}")  # fmt: skip
     wanted = _wanted_line(case, result)
     told = f"expected {wanted}" if wanted else "nothing more is expected"
     return OddMoment(step, "≠", "output departs", "odd", told)

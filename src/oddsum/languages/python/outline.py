@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+from bisect import bisect
 from collections.abc import Iterator
 from functools import lru_cache
 from pathlib import Path
@@ -129,19 +130,35 @@ def _names(source: Source) -> Iterator[str]:
 
 
 def statement_at(source: Source, line: int) -> int:
-    """First line of the innermost statement that holds a line; the line itself outside of any."""
+    """First line of the innermost statement that holds a line; the line itself outside of any.
+
+    A line between the statements of a block (``else:``, a comment) belongs to the one that follows.
+    """
     return _innermost(source).get(line, line)
 
 
 @lru_cache(maxsize=64)
 def _innermost(source: Source) -> dict[int, int]:
     """For every line of a statement, where the innermost one that holds it begins."""
+    tree = tree_of(source) or ast.Module([], [])
+    nodes = [node for node in ast.walk(tree) if isinstance(node, ast.stmt)]
     found: dict[int, int] = {}
-    for node in ast.walk(tree_of(source) or ast.Module([], [])):
-        if isinstance(node, ast.stmt):
-            for line in range(node.lineno, (node.end_lineno or node.lineno) + 1):
-                found[line] = max(found.get(line, 0), node.lineno)
+    for node in nodes:
+        for line in range(node.lineno, (node.end_lineno or node.lineno) + 1):
+            found[line] = max(found.get(line, 0), node.lineno)
+    begins = sorted(node.lineno for node in nodes)
+    for node in nodes:
+        for line in range(_header_end(node) + 1, (node.end_lineno or 0) + 1):
+            if found[line] == node.lineno and hasattr(node, "body"):
+                found[line] = begins[bisect(begins, line)]
     return found
+
+
+def _header_end(node: ast.stmt) -> int:
+    """The last line of a statement that is ahead of its block."""
+    ahead = (c for c in ast.iter_child_nodes(node) if isinstance(c, (ast.expr, ast.arguments)))
+    inner = (getattr(n, "end_lineno", None) for c in ahead for n in ast.walk(c))
+    return max([node.lineno, *(int(line) for line in inner if line)])
 
 
 _LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
