@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 import msgspec
 
@@ -17,7 +17,7 @@ from oddsum.pinpoint.wrong import behind_claim, made_of, wrong_steps
 from oddsum.source.program import Source
 from oddsum.trace.ask import Story
 from oddsum.trace.claims import claims_for, first_broken
-from oddsum.trace.loops import passes, told
+from oddsum.trace.loops import Told, passes, told
 
 _MOST_PASSES = 12  # of one loop in one case, that are looked at
 _LONGEST_STORY = 20_000  # steps: of longer ones lineage and loops are not worked out
@@ -117,11 +117,24 @@ def gather(
 
 
 def _never_reached(story: Story, sources: Iterable[Source]) -> Iterable[tuple[Place, str]]:
-    """For each loop: the first thing that it did not reach or use, in words."""
+    """For each loop: what it did not reach or use in one call, however often it was gone through
+    there, in words."""
     for source in sources:
         for loop in language_of(source.name).reading.loops(source):
+            in_calls: dict[int, list[Told]] = {}
             for one in passes(story, loop)[:_MOST_PASSES]:
-                texts = [t for t in told(story, loop, one).sentences if "never" in t]
-                if texts:
-                    yield (source.name, loop.line), texts[0]
-                    break
+                in_calls.setdefault(one.frame, []).append(told(story, loop, one))
+            for some in in_calls.values():
+                text = _missed_each_time(some)
+                if text:
+                    yield (source.name, loop.line), text
+
+
+def _missed_each_time(some: Sequence[Told]) -> str:
+    """What is missed by each of these times through a loop; blank for nothing."""
+    always = set(some[0].unused).intersection(*(t.unused for t in some))
+    for one in some:
+        texts = [t for t in one.sentences if "never" in t]
+        if texts and (len(some) == 1 or (always and set(one.unused) == always)):
+            return texts[0]
+    return ""

@@ -126,7 +126,8 @@ def _running(story: Story, number: int, visits: list[int], source: Source, line:
     if len(visits) == 1:  # that it runs once is worth no sentence
         text = f"In case {number}, just before line {line} runs, {told}." if values else ""
         return Proof(text, number, visits[0])
-    times = f"In case {number}, line {line} runs {counted(len(visits), 'time')}."
+    most = "" if story.trace.complete else "at least "
+    times = f"In case {number}, line {line} runs {most}{counted(len(visits), 'time')}."
     first = f" The first time, {told} just before it." if values else ""
     return Proof(times + first, number, visits[0])
 

@@ -128,7 +128,7 @@ def _lead(
     proof = prove(edit, source, gathered.stories)
     mine = line_edits(source, edit)
     right = gathered.rights.get(gathered.place(edit.file, edit.line))
-    ways = _ways(edit, equals)
+    ways = _ways(edit, equals, source)
     edits = one.proposal.edits
     beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
     return Lead(
@@ -151,15 +151,19 @@ def _lead(
     )
 
 
-def _ways(edit: TrialEdit, equals: Sequence[TrialEdit]) -> tuple[str, ...]:
+def _ways(edit: TrialEdit, equals: Sequence[TrialEdit], source: Source) -> tuple[str, ...]:
     """What else would do, each once: what only puts a call around another is left out."""
-    seen, found = {_bare(edit.new)}, list[str]()
+    seen, found = {_text(edit, source), _bare(edit.new)}, list[str]()
     for one in equals:
-        told = way(one)
-        if _bare(one.new) not in seen and told not in found and told != way(edit):
+        told, text, bare = way(one), _text(one, source), _bare(one.new)
+        if not seen & {text, bare} and told not in found and told != way(edit):
             found.append(told)
-        seen.add(_bare(one.new))
+        seen |= {text, bare}
     return tuple(found)
+
+
+def _text(edit: TrialEdit, source: Source) -> str:
+    return source.text[: edit.start] + edit.new + source.text[edit.stop :]
 
 
 def _bare(text: str) -> str:
