@@ -6,8 +6,10 @@ import contextlib
 import os
 import signal
 import sys
+import threading
 import time
 from collections.abc import Callable
+from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
 
@@ -40,14 +42,33 @@ if TYPE_CHECKING:
     from oddsum.model.outcome import CaseResult, Outcome
 
 
+# Commands with a file of their own, loaded when they are asked for: together some 20 ms.
+_ELSEWHERE = {
+    "plan": "cli_plan", "ask": "cli_ask", "chart": "cli_chart", "report": "cli_report",
+    "doctor": "cli_doctor", "completion": "cli_completion",
+}  # fmt: skip
+
+
 class _Commands(click.Group):
     """Takes a program's name where a command is expected: `oddsum fares.py` opens it."""
+
+    def list_commands(self, ctx: click.Context) -> list[str]:
+        """Their names, those that were not loaded yet among them."""
+        return sorted({*super().list_commands(ctx), *_ELSEWHERE})
+
+    def get_command(self, ctx: click.Context, cmd_name: str) -> click.Command | None:
+        """A command, loaded where it stands."""
+        if cmd_name in _ELSEWHERE and cmd_name not in self.commands:
+            module = import_module(f"oddsum.{_ELSEWHERE[cmd_name]}")
+            self.add_command(getattr(module, cmd_name))
+        return super().get_command(ctx, cmd_name)
 
     def resolve_command(
         self, ctx: click.Context, args: list[str]
     ) -> tuple[str | None, click.Command | None, list[str]]:
-        if args and args[0] not in self.commands and not args[0].startswith("-"):
-            _refuse_misspelt(args[0], list(self.commands))
+        known = [*self.commands, *_ELSEWHERE]
+        if args and args[0] not in known and not args[0].startswith("-"):
+            _refuse_misspelt(args[0], known)
             return "open", self.commands["open"], args
         return super().resolve_command(ctx, args)
 
@@ -90,9 +111,27 @@ def open_program(program: Path, plan_file: Path | None, python: str | None) -> N
 
     find_program(program)
     _refuse_elsewhere()
+    _get_ready(program, python)
     from oddsum.tui.app import run_app
 
     run_app(program, plan_file, python)
+
+
+def _get_ready(program: Path, python: str | None) -> None:
+    """Begin what the first check waits for, other processes, while the application is loaded.
+
+    What goes wrong here is told where it is needed.
+    """
+
+    def ask() -> None:
+        from oddsum.languages import language_of
+        from oddsum.run.keeper.client import KEEPER
+
+        with contextlib.suppress(OddSumError, OSError):
+            KEEPER.begin()
+            language_of(program).running.find_interpreter(program, python)
+
+    threading.Thread(target=ask, name="ready", daemon=True).start()
 
 
 def _demo_names(_ctx: click.Context, _param: click.Parameter, typed: str) -> list[str]:
@@ -115,6 +154,7 @@ def demo(name: str | None, listed: bool, python: str | None) -> None:
         return
     program = copy_demo(name)
     _refuse_elsewhere()
+    _get_ready(program, python)
     from oddsum.tui.app import run_app
 
     run_app(program, None, python, first_walk=name is None)
@@ -171,12 +211,12 @@ class _Check:
         return int(Status.ODD if any(r.outcome.odd for r in results) else Status.FINE)
 
     def _checked(self, force: bool) -> tuple[CaseResult, ...]:
+        plan, interpreter = ready(self.program, self.plan_file, self.python)
         from oddsum.check.plan import check_all
         from oddsum.check.unrepeatable import unrepeatable
         from oddsum.formats.table import write
         from oddsum.run.scratch import bundle
 
-        plan, interpreter = ready(self.program, self.plan_file, self.python)
         files = bundle(plan)
         say(files.left_out)
         say(unrepeatable(plan))
@@ -195,12 +235,16 @@ class _Check:
         self, plan: Plan, interpreter: Interpreter, results: tuple[CaseResult, ...]
     ) -> tuple[Any, ...]:
         """For people: what the odd cases share, and what has changed since the run before."""
-        from oddsum.advise.pattern import find_pattern
         from oddsum.compare.told import since_words
+
+        since = since_words(self.before, results)
+        if not any(r.outcome.odd for r in results):
+            return None, since
+        from oddsum.advise.pattern import find_pattern
         from oddsum.languages import cannot
 
         found = find_pattern(plan, None if cannot(plan, "advice") else interpreter, results)
-        return found, since_words(self.before, results)
+        return found, since
 
 
 def _say_of_case(result: Any) -> None:
@@ -260,22 +304,6 @@ def trace(
     if result.run.skipped:
         lines = ", ".join(map(str, result.run.skipped))
         say(f"For the call, these lines of the main part were left out: {lines}.")
-
-
-def _more_commands() -> None:
-    """``oddsum plan ...``, ``ask``, ``chart`` and the others that have a file of their own."""
-    from oddsum.cli_ask import ask
-    from oddsum.cli_chart import chart
-    from oddsum.cli_completion import completion
-    from oddsum.cli_doctor import doctor
-    from oddsum.cli_plan import plan
-    from oddsum.cli_report import report
-
-    for command in (plan, ask, chart, report, doctor, completion):
-        cli.add_command(command)
-
-
-_more_commands()
 
 
 @cli.command()

@@ -92,6 +92,8 @@ CASES = click.option(
 
 def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Plan, Interpreter]:
     """The plan of a program, with cases, and the interpreter; raises OddSumError."""
+    from concurrent.futures import ThreadPoolExecutor
+
     from oddsum.languages import language_of
     from oddsum.model.errors import PlanError
     from oddsum.plan.find import choose_plan, missing_plan
@@ -106,6 +108,13 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     if path is None:
         raise missing_plan(program)
     settings = _settings()
+    # The interpreter is a process to wait for: it is asked while the plan and what is needed next
+    # are read.
+    asked = ThreadPoolExecutor(1, thread_name_prefix="interpreter").submit(
+        language_of(program).running.find_interpreter,
+        program,
+        python or settings.interpreter or None,
+    )
     written = read_plan(path, program)
     plan = with_settings(written, _consented(written, settings))
     if not plan.active():
@@ -114,9 +123,9 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
             hint='Add one: [[case]], name = "...", stdin = "...", stdout = "...".',
             file=path.name,
         )
-    interpreter = language_of(program).running.find_interpreter(
-        program, python or settings.interpreter or None
-    )
+    import oddsum.check.plan  # noqa: F401
+
+    interpreter = asked.result()
     say(interpreter.remark)
     return plan, interpreter
 

@@ -50,7 +50,8 @@ def test_every_format_of_the_table_is_a_file_and_every_file_is_in_the_table():
 
 @pytest.mark.parametrize("command", ["check", "trace", "pinpoint", "report"])
 def test_a_command_offers_the_formats_of_the_table(command):
-    option = next(p for p in cli.commands[command].params if "--format" in p.opts)
+    found = cli.get_command(click.Context(cli), command)
+    option = next(p for p in found.params if "--format" in p.opts)
     assert isinstance(option.type, click.Choice)
     assert tuple(option.type.choices) == choices(command)
 

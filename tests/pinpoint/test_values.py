@@ -156,7 +156,8 @@ def test_changes_that_fit_one_line_are_asked_about_too(program):
             for n in range(len(line)) if line.startswith(old, n)}  # fmt: skip
     assert other.actual in made
     assert best.score < 0.7
-    told = asked(ask, full=True)
+    told = asked(ask, 2)
     assert other.way in told
     assert f"gives `{other.actual}`" in told
-    assert other.way not in asked(ask, full=False)
+    assert other.way not in asked(ask, 1)
+    assert ask.call in asked(ask, 1) and ask.call not in asked(ask, 0)

@@ -208,7 +208,7 @@ async def test_where_mends_differ_the_answer_becomes_a_case(tmp_path):
         first, second = (g.actual.split("\n")[-2] for g in ask.gives)
         await until(pilot, lambda: "add what decides" in screen(pilot))
         told = " ".join(screen(pilot).split())
-        assert "Several changes fit all cases, and differ with" in told
+        assert "Several changes fit all cases. A case more would decide" in told
         assert second not in told  # what a mend gives lies deeper
         await pilot.press("enter", "enter", "down", "up")
         await until(pilot, lambda: f"gives {first}" in " ".join(screen(pilot).split()))

@@ -8,7 +8,6 @@ import threading
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 
-from oddsum.compare.judge import judge
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
@@ -109,6 +108,9 @@ class _Check:
             self.done.put(None)
 
     def _work_in(self, scratch: Scratch, runner: Runner) -> None:
+        runner.warm()
+        from oddsum.compare.judge import judge  # 30 ms, while the interpreter gets ready
+
         while not (self.stop.is_set() or self.broken.is_set()):
             try:
                 case = self.todo.get_nowait()

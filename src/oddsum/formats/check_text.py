@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import textwrap
 from shlex import quote
+from typing import TYPE_CHECKING
 
 from rich.cells import cell_len
 
-from oddsum.advise.pattern import Pattern
 from oddsum.compare.rules import tidy_lines
 from oddsum.compare.told import more_told, rounds_told, values_told
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading, one_line, row
@@ -16,6 +16,9 @@ from oddsum.model.case import Plan
 from oddsum.model.marks import MARKS
 from oddsum.model.outcome import CaseResult, Outcome, shortest_odd, tally
 from oddsum.trace.words import counted
+
+if TYPE_CHECKING:
+    from oddsum.advise.pattern import Pattern  # 45 ms, and only where a case is odd
 
 _COLUMNS = (10, -3, 25, 8, 13, 11)  # outcome, number, name, kind, expected, actual
 _SHARING = (4, 5, 2)  # of these: expected, actual, name

@@ -22,7 +22,7 @@ def write(found: Pinpointing, reveal: Reveal = "how") -> str:
             "odd": list(found.odd),
             "leads": [_lead(lead, _DEPTH[reveal]) for lead in found.leads],
             "notes": [_note(note, found, reveal) for note in found.notes],
-            "ask": found.ask and _ask(found.ask),
+            "ask": _ask(found.ask, _DEPTH[reveal]) if found.ask is not None else None,
         }
     )
 
@@ -50,9 +50,11 @@ def _lead(lead: Lead, depth: int) -> dict[str, Any]:
     }
 
 
-def _ask(ask: Ask) -> dict[str, Any]:
+def _ask(ask: Ask, depth: int) -> dict[str, Any] | None:
+    if depth < 2:
+        return None
     given = {"call": ask.call} if ask.call is not None else {"stdin": ask.stdin}
-    return {**given, "gives": [_gives(g) for g in ask.gives]}
+    return {**given, "gives": [_gives(g) for g in ask.gives] if depth > 2 else None}
 
 
 def _gives(gives: Gives) -> dict[str, Any]:

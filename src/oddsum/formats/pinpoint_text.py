@@ -6,7 +6,7 @@ import textwrap
 from shlex import quote
 
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading
-from oddsum.model.case import Reveal
+from oddsum.model.case import LEVELS, Reveal
 from oddsum.model.lead import Evidence, Lead, Pinpointing
 from oddsum.pinpoint.words import asked, nothing_found, verdict
 from oddsum.trace.words import counted
@@ -30,7 +30,7 @@ def write(found: Pinpointing, reveal: Reveal = "where") -> str:
             f"To uncover {deeper}: oddsum pinpoint {quote(found.program)} --reveal {deeper}",
         ]
     if found.ask is not None:
-        lines += ["", *textwrap.wrap(asked(found.ask, reveal == "how"), WIDTH)]
+        lines += ["", *textwrap.wrap(asked(found.ask, LEVELS.index(reveal)), WIDTH)]
     lines += [f"Note: {r}" for r in found.remarks]
     return "\n".join(lines) + "\n"
 

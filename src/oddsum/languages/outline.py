@@ -5,8 +5,9 @@ Lines count from 1. Expressions are texts of the program's own language.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, field
 from typing import Literal
+
+import msgspec
 
 Number = int | float
 Order = Literal["forward", "backward", "other"]
@@ -15,8 +16,7 @@ Order = Literal["forward", "backward", "other"]
 HOLE = "\0"  # in a prompt: a value that is another one each time
 
 
-@dataclass(frozen=True)
-class Function:
+class Function(msgspec.Struct, frozen=True):
     """A function: its first line, last line, name as the trace gives it, and parameters.
 
     ``called`` are the words by which a call can name it. ``bound``: its first parameter is what a
@@ -34,8 +34,7 @@ class Function:
     more: str = ""
 
 
-@dataclass(frozen=True)
-class Use:
+class Use(msgspec.Struct, frozen=True):
     """``sequence[index]`` at a statement; both are expressions that can be asked."""
 
     line: int
@@ -43,8 +42,7 @@ class Use:
     index: str
 
 
-@dataclass(frozen=True)
-class Loop:
+class Loop(msgspec.Struct, frozen=True):
     """A loop: its lines, the names it sets, what it goes over, and the indexes it uses.
 
     ``kind``: ``for`` goes over something, ``while`` goes on as long as a condition holds.
@@ -80,8 +78,7 @@ def loop_around(loops: tuple[Loop, ...], lines: list[int]) -> Loop | None:
     return min(around, key=lambda loop: loop.end - loop.line, default=None)
 
 
-@dataclass(frozen=True)
-class Limit:
+class Limit(msgspec.Struct, frozen=True):
     """One comparison of something with a number.
 
     ``subject`` is what is compared, as an expression of the program (``age``, ``len(cars)``,
@@ -115,8 +112,7 @@ class Limit:
         }[self.sign]
 
 
-@dataclass(frozen=True)
-class Fork:
+class Fork(msgspec.Struct, frozen=True):
     """A condition or a loop: where it stands, what it says, and whether it decides or repeats.
 
     ``fixed``: a loop that goes round as many times in every case.
@@ -130,8 +126,7 @@ class Fork:
     fixed: bool = False
 
 
-@dataclass(frozen=True)
-class Read:
+class Read(msgspec.Struct, frozen=True):
     """Something a statement reads: a name; one item where it is ``name[index]``, one attribute
     where it is ``name.attribute``."""
 
@@ -143,8 +138,7 @@ class Read:
 Several = tuple[Read, ...]
 
 
-@dataclass(frozen=True)
-class Passed:
+class Passed(msgspec.Struct, frozen=True):
     """A call as it is written: what is read for what it is called on (None for nothing), for each
     argument by place, and for each by name. ``unsure``: some stand for several. ``written`` are the
     constants in each argument by place, ``written_names`` in each by name."""
@@ -155,7 +149,7 @@ class Passed:
     names: dict[str, Several]
     unsure: bool = False
     written: tuple[tuple[str, ...], ...] = ()
-    written_names: dict[str, tuple[str, ...]] = field(default_factory=dict)
+    written_names: dict[str, tuple[str, ...]] = {}
 
     def constants_for(self, function: Function, parameter: str) -> tuple[str, ...]:
         """The constants that a parameter's argument is written with."""
@@ -187,8 +181,7 @@ def _as_reads(texts: tuple[tuple[str, ...], ...]) -> tuple[Several, ...]:
     return tuple(tuple(Read(text) for text in mine) for mine in texts)
 
 
-@dataclass(frozen=True)
-class Reads:
+class Reads(msgspec.Struct, frozen=True):
     """One statement: what it reads for which target, and the header that let it run.
 
     ``sets``: what each target is worked out from; the key ``""`` holds what is read for all of it
@@ -219,8 +212,7 @@ class Reads:
         return tuple(dict.fromkeys(r for reads in self.sets.values() for r in reads))
 
 
-@dataclass(frozen=True)
-class CallText:
+class CallText(msgspec.Struct, frozen=True):
     """A call as it stands in a plan: what is called, and its arguments as they are written."""
 
     name: str

@@ -33,10 +33,15 @@ def _words(kind: str) -> tuple[str, str]:
     return next((words for words in told if words[0]), ("", ""))
 
 
-def asked(ask: Ask, full: bool) -> str:
-    """An input on which mends differ, as a question; ``full``: with what each of them gives."""
+def asked(ask: Ask, level: int) -> str:
+    """An input on which mends differ, as a question, as far as a lead is uncovered.
+
+    ``level``: 0 for the place alone, 1 for what is wrong there, 2 for its mend; see ``LEVELS``.
+    """
+    if not level:
+        return "Several changes fit all cases. A case more would decide between them."
     given = quoted(ask.call) if ask.call is not None else _typed(ask.stdin or "")
-    if full:
+    if level > 1:
         said = f"With {given}, {'; '.join(map(_given, ask.gives, _apart(ask.gives)))}."
     else:
         said = f"Several changes fit all cases, and differ with {given}."
@@ -57,11 +62,11 @@ def _apart(gives: Iterable[Gives]) -> list[str]:
     if len({len(lines) for lines in texts}) == 1:
         odd = [n for n, lines in enumerate(zip(*texts, strict=True)) if len(set(lines)) > 1]
         texts = [[lines[n] for n in odd] for lines in texts]
-    return [quoted(short(" ⏎ ".join(lines), 60)) for lines in texts]
+    return [quoted(short(" / ".join(lines), 60)) for lines in texts]
 
 
 def _typed(text: str) -> str:
-    return quoted(" ⏎ ".join(text.rstrip("\n").split("\n"))) + " typed in"
+    return ", ".join(quoted(line) for line in text.rstrip("\n").split("\n")) + " typed in"
 
 
 def nothing_found(found: Pinpointing) -> str:

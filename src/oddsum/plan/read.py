@@ -10,7 +10,6 @@ from pathlib import Path, PurePosixPath
 from typing import Any, TypeVar
 
 import msgspec
-import tomlkit
 
 from oddsum.languages.notation import PLANS
 from oddsum.model.case import Case, Plan, Settings
@@ -179,6 +178,8 @@ class _Reader:
 
     def _should_be(self, key: str, value: Any, words: str, number: int | None) -> PlanError:
         line = self._line_of(number, key) if number else self._top_line(key)
+        import tomlkit  # 8 ms, for a plan that cannot be read
+
         shown = "{…}" if isinstance(value, dict) else tomlkit.item(value).as_string()
         return self.error(f"`{key}` is {shown[:60]}; it should be {words}.", line=line)
 

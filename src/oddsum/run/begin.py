@@ -149,6 +149,9 @@ class Fresh(Removable):
     def __init__(self, interpreter: Interpreter, terms: Terms) -> None:
         self.start, self.room = fresh(interpreter), Room(terms)
 
+    def warm(self) -> None:
+        """Nothing waits ahead of a case."""
+
     def remove(self) -> None:
         """Take the room away."""
         self.room.remove()
@@ -195,6 +198,10 @@ class Host(Removable):
             os.close(err_in)
             self._leave()
         raise RunError(f"{self._interpreter.path} ends before a case can begin.")
+
+    def warm(self) -> None:
+        """Start the interpreter, for the cases to come."""
+        self._waiting()
 
     def _waiting(self) -> tuple[socket.socket, Kept]:
         if self._kept is not None and self._control is not None:

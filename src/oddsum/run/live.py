@@ -20,8 +20,9 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import ErrorInfo
 from oddsum.run.begin import environment, probe_of
-from oddsum.run.case import base_request, loop_error, refuse_syntax
+from oddsum.run.case import base_request, refuse_syntax
 from oddsum.run.keeper.client import KEEPER, Kept, Wish
+from oddsum.run.looping import loop_error
 from oddsum.run.messages import Hearing
 from oddsum.run.process import Heard, as_line, open_wire
 from oddsum.run.scratch import Scratch, bundle

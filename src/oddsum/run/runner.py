@@ -28,6 +28,9 @@ class Runner(Removable):
         """Run a case in a scratch folder, which is put back afterwards."""
         raise NotImplementedError
 
+    def warm(self) -> None:
+        """Let what the first case would wait for begin already; raises RunError."""
+
 
 class ProbeRunner(Runner):
     """Runs programs in a probe: each case a fork of one that waits, or one of its own."""
@@ -43,6 +46,10 @@ class ProbeRunner(Runner):
     def run(self, case: Case, scratch: Scratch, stop: threading.Event | None = None) -> Run:
         """Run a case; raises StartError, RunError."""
         return run_case(self.plan, case, scratch, self.host.start, stop)
+
+    def warm(self) -> None:
+        """Start the interpreter that waits."""
+        self.host.warm()
 
     def remove(self) -> None:
         """End the waiting interpreter."""

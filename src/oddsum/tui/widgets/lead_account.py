@@ -170,7 +170,7 @@ def ask_lines(search: Search, level: int, width: int) -> Lines:
     ask = search.found.ask if search.found is not None and not search.held_back else None
     if ask is None:
         return []
-    return [*wrapped(asked(ask, level >= 2), width, "ink"), []]
+    return [*wrapped(asked(ask, level), width, "ink"), []]
 
 
 def tried_lines(search: Search | None, width: int) -> Lines:
