@@ -139,7 +139,7 @@ def _lead(
         kind=edit.kind,
         where=gathered.named(edit.where, edit.file, edit.line),
         what=" ".join(x for x in (edit.what, proof.text) if x),
-        how=" ".join(x for x in (_how(edit, mine, ways, beside), proof.then) if x),
+        how=_how(edit, mine, proof.then, ways, beside),
         case=proof.case,
         step=proof.step,
         mend=Mend(mend_edits(one.proposal, gathered.sources), one.settles, one.breaks),
@@ -198,10 +198,17 @@ def mend_edits(proposal: Proposal, sources: Mapping[str, Source]) -> tuple[Edit,
     )
 
 
-def _how(edit: TrialEdit, edits: tuple[Edit, ...], ways: tuple[str, ...], beside: list[int]) -> str:
+def _how(
+    edit: TrialEdit,
+    edits: tuple[Edit, ...],
+    then: str,
+    ways: tuple[str, ...],
+    beside: list[int],
+) -> str:
     text = edit.how
     if len(edits) == 1 and len(edits[0].before) == len(edits[0].after) == 1:
         text += f" The line then reads: `{edits[0].after[0].strip()}`"
+    text += f" {then}" if then else ""
     if beside:
         text += f" This alone is not enough: see {chr(ord('A') + beside[0] - 1)}, too."
     if ways:
