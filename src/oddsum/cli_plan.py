@@ -84,12 +84,13 @@ def take_in(
 
 
 def _found(program: Path, sheet: Path | None, pairs: tuple[str, str] | None) -> Imported:
+    from oddsum.languages.notation import notation_of
     from oddsum.plan.sheet import read_sheet
     from oddsum.plan.textpairs import read_pairs
     from oddsum.source.program import read_source
 
     if sheet is not None:
-        return read_sheet(sheet)
+        return read_sheet(sheet, notation_of(program))
     if pairs is not None:
         return read_pairs(program.resolve().parent, *pairs)
     from oddsum.languages import language_of

@@ -7,6 +7,7 @@ import threading
 import pytest
 
 from asked import told
+from oddsum.languages.python import PYTHON
 from oddsum.languages.python.asking import Question, QuestionError
 from oddsum.languages.python.loops import loops
 from oddsum.model.claim import Claim
@@ -141,7 +142,7 @@ def test_a_forecast_is_held_against_what_happened(count, typed, right, words):
     story, _ = count
     at = first_true(story, Question("total == 2"), 0)
     cell = next(c for c in cells(story, at) if c.name == "total")
-    verdict = judged(cell, typed)
+    verdict = judged(cell, typed, PYTHON.asking)
     assert verdict.right is right and words in verdict.words
 
 

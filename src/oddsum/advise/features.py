@@ -15,7 +15,6 @@ from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import finite_number, plain_number
 from oddsum.languages import language_of
 from oddsum.languages.language import plain_functions
-from oddsum.languages.notation import PLANS
 from oddsum.languages.outline import Number
 from oddsum.model.case import Case
 
@@ -56,7 +55,7 @@ def values_of(case: Case, forks: Forks) -> tuple[tuple[str, object], ...]:
         if lines and not lines[-1]:
             lines.pop()
         return tuple(("line", _typed(line)) for line in lines)
-    call = PLANS.asking.call_of(case.call)
+    call = forks.asking.call_of(case.call)
     if call is None:
         return ()
     every = [f for s in forks.sources for f in plain_functions(language_of(s.name), s)]
@@ -64,7 +63,7 @@ def values_of(case: Case, forks: Forks) -> tuple[tuple[str, object], ...]:
     found = []
     for at, argument in enumerate(call.arguments):
         try:
-            value = PLANS.asking.value_of(argument)
+            value = forks.asking.value_of(argument)
         except (ValueError, SyntaxError, TypeError):
             continue
         found.append((names[at] if at < len(names) else f"argument {at + 1}", value))

@@ -12,8 +12,7 @@ from oddsum.advise.gaps import Gap
 from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import finite_number, plain_number
 from oddsum.languages import language_of
-from oddsum.languages.language import plain_functions
-from oddsum.languages.notation import PLANS
+from oddsum.languages.language import Asking, plain_functions
 from oddsum.languages.outline import CallText, Function, Limit, Number
 from oddsum.model.case import Case
 
@@ -151,14 +150,14 @@ def _invalid(case: Case, known: Forks) -> Iterator[Case]:
             if finite_number(lines[number]) is not None:
                 yield _with_stdin(case, [*lines[:number], "-1", *lines[number + 1 :]])
         return
-    call = _call_of(case)
+    call = known.asking.call_of(case.call or "")
     for at, argument in enumerate(call.arguments if call is not None else ()):
-        if isinstance(_plain(argument), (int, float)):
-            yield _with_argument(case, at, "-1")
+        if isinstance(_plain(argument, known.asking), (int, float)):
+            yield _with_argument(case, at, "-1", known.asking)
 
 
 def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> Iterator[Case]:
-    call = _call_of(case)
+    call = known.asking.call_of(case.call or "")
     if call is None:
         return
     function = _function(known, call)
@@ -167,8 +166,8 @@ def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> I
         own = limit is not None and limit.function == (function.name if function else "")
         if limit is not None and own and named not in _roots(limit):
             continue
-        for text in _new_argument(gap, limit, argument):
-            yield _with_argument(case, at, text)
+        for text in _new_argument(gap, limit, argument, known.asking):
+            yield _with_argument(case, at, text, known.asking)
 
 
 def _roots(limit: Limit) -> set[str]:
@@ -176,15 +175,15 @@ def _roots(limit: Limit) -> set[str]:
     return set(language_of(limit.file).asking.names_in(limit.subject))
 
 
-def _new_argument(gap: Gap, limit: Limit | None, argument: str) -> Iterator[str]:
+def _new_argument(gap: Gap, limit: Limit | None, argument: str, asking: Asking) -> Iterator[str]:
     wanted = gap.wanted or 0
-    value = _plain(argument)
+    value = _plain(argument, asking)
     if value is None:
         return
     if isinstance(value, (list, tuple, str)):
         if limit is None or limit.subject.startswith("len("):
             more = value * (int(wanted) + 1) if len(value) else _one_more(value, int(wanted))
-            yield PLANS.asking.text_of(more[: int(wanted)])
+            yield asking.text_of(more[: int(wanted)])
         return
     if not isinstance(value, (int, float)) or isinstance(value, bool):
         return
@@ -201,16 +200,12 @@ def _one_more(value: Any, count: int) -> Any:
     return [1] * count if isinstance(value, list) else (1,) * count
 
 
-def _plain(argument: str) -> Any:
+def _plain(argument: str, asking: Asking) -> Any:
     """The value of an argument; None where it is more than plain data."""
     try:
-        return PLANS.asking.value_of(argument)
+        return asking.value_of(argument)
     except (ValueError, SyntaxError, TypeError):
         return None
-
-
-def _call_of(case: Case) -> CallText | None:
-    return PLANS.asking.call_of(case.call or "")
 
 
 def _function(known: Forks, call: CallText) -> Function | None:
@@ -218,8 +213,8 @@ def _function(known: Forks, call: CallText) -> Function | None:
     return next((f for f in every if f.name == call.name), None)
 
 
-def _with_argument(case: Case, at: int, text: str) -> Case:
-    return msgspec.structs.replace(case, call=PLANS.asking.with_argument(case.call or "", at, text))
+def _with_argument(case: Case, at: int, text: str, asking: Asking) -> Case:
+    return msgspec.structs.replace(case, call=asking.with_argument(case.call or "", at, text))
 
 
 def _with_stdin(case: Case, lines: list[str]) -> Case:

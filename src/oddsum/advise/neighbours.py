@@ -8,20 +8,20 @@ from typing import Any
 import msgspec
 
 from oddsum.compare.numbers import finite_number, plain_number
-from oddsum.languages.notation import PLANS
+from oddsum.languages.language import Asking
 from oddsum.model.case import Case
 
 _MOST_EACH = 40  # changes of one case
 _LONGEST = 400  # characters of a case that is changed: of longer ones nobody works out the result
 
 
-def neighbours(cases: Sequence[Case]) -> Iterator[Case]:
+def neighbours(cases: Sequence[Case], asking: Asking) -> Iterator[Case]:
     """Cases with something else typed in or called, the shortest first; nothing is expected yet."""
     known = {(c.stdin, c.call) for c in cases}
     for case in sorted(cases, key=lambda c: len(c.call or c.stdin or "")):
         if case.files or len(case.call or case.stdin or "") > _LONGEST:
             continue
-        changes = _calls(case) if case.call is not None else _stdins(case)
+        changes = _calls(case, asking) if case.call is not None else _stdins(case)
         for changed, _ in zip(changes, range(_MOST_EACH), strict=False):
             key = changed.stdin, changed.call
             if key not in known:
@@ -62,16 +62,16 @@ def _numbers(number: float) -> Iterator[float]:
     yield from (number + 1, number - 1, number * 2, 0, number + 10)
 
 
-def _calls(case: Case) -> Iterator[Case]:
-    call = PLANS.asking.call_of(case.call or "")
+def _calls(case: Case, asking: Asking) -> Iterator[Case]:
+    call = asking.call_of(case.call or "")
     for at, argument in enumerate(call.arguments if call is not None else ()):
         try:
-            value = PLANS.asking.value_of(argument)
+            value = asking.value_of(argument)
         except (ValueError, SyntaxError, TypeError):
             continue
         for other in _values(value):
-            text = PLANS.asking.text_of(other)
-            yield _bare(case, call=PLANS.asking.with_argument(case.call or "", at, text))
+            text = asking.text_of(other)
+            yield _bare(case, call=asking.with_argument(case.call or "", at, text))
 
 
 def _values(value: Any, depth: int = 2) -> Iterator[Any]:

@@ -46,7 +46,9 @@ def find_pattern(
     files = bundle(plan) if interpreter is not None else None
     if files is not None and files.lines > MOST_LINES:
         interpreter = None  # to read and record it would take minutes
-    forks = forks_of(plan.program) if interpreter is not None else Forks((), (), ())
+    forks = Forks((), (), (), plan.program.name)
+    if interpreter is not None:
+        forks = forks_of(plan.program)
     seen: dict[int, Seen] = {}
     if interpreter is not None and len(odd) + len(agree) <= MOST_RECORDED:
         quick = [r for r in (*odd, *agree) if r.run.seconds <= _LONGEST]

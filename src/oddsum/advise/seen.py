@@ -10,8 +10,7 @@ import msgspec
 
 from oddsum.check.recorded import record_each
 from oddsum.languages import language_of
-from oddsum.languages.language import Interpreter, Language
-from oddsum.languages.notation import read_value
+from oddsum.languages.language import Asking, Interpreter, Language
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case, Plan
@@ -65,6 +64,12 @@ class Forks(msgspec.Struct, frozen=True):
     limits: tuple[Limit, ...]
     forks: tuple[Fork, ...]
     sources: tuple[Source, ...]
+    program: str = "x.py"
+
+    @property
+    def asking(self) -> Asking:
+        """The language of the program and of its plan."""
+        return language_of(self.program).asking
 
 
 def forks_of(program: Path) -> Forks:
@@ -80,6 +85,7 @@ def forks_of(program: Path) -> Forks:
         tuple(x for s in sources for x in language_of(s.name).reading.limits(s)),
         tuple(x for s in sources for x in language_of(s.name).reading.forks(s)),
         tuple(sources),
+        program.name,
     )
 
 
@@ -114,16 +120,18 @@ def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
         conditions=conditions,
         rounds={(f.file, f.line): _rounds(story, f) for f in known.forks if f.kind != "if"},
         typed=tuple(
-            Typed(s.number, _plain(s.value)) for s in story.inputs() if s.value is not None
+            Typed(s.number, _plain(s.value, known.asking))
+            for s in story.inputs()
+            if s.value is not None
         ),
         lines=frozenset((s.file, s.line) for s in story.statements),
     )
 
 
-def _plain(value: Value) -> str:
+def _plain(value: Value, asking: Asking) -> str:
     """The text that was read: a recording has it as a text's repr."""
     try:
-        text = read_value(value.text)
+        text = asking.value_of(value.text)
     except (ValueError, SyntaxError):
         return value.text
     return text if isinstance(text, str) else value.text

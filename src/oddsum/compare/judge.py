@@ -151,7 +151,7 @@ def _returns(case: Case, _settings: Settings, run: Run) -> Difference | None:
     got = run.returned
     if got is None or got.expected is None:
         return Difference(summary="the call did not come to its end")
-    return value_difference(got.expected, got.actual, got.expected_type, got.type)
+    return value_difference(got.expected, got.actual, got.expected_type, got.type, got.language)
 
 
 def _stdout(case: Case, settings: Settings, run: Run) -> Difference | None:

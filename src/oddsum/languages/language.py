@@ -8,7 +8,7 @@ conditions, calls and output alone.
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, Literal, Protocol
@@ -46,14 +46,19 @@ class Interpreter(msgspec.Struct, frozen=True):
 class Probe:
     """What runs inside the learner's interpreter: a script that speaks the wire.
 
-    It is started as ``INTERPRETER SCRIPT REQUEST WIRE``, the last two being descriptors. ``forks``:
-    started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
+    It is started as ``INTERPRETER OPTIONS SCRIPT REQUEST WIRE``, the last two being descriptors.
+    ``forks``: started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
     ``values``: on trial it can put other values in the place of an expression's, and look for
-    expressions that give them.
+    expressions that give them. ``keeps_time``: it ends what takes too long itself, and says where
+    that was. ``address_space``: bytes that its interpreter takes hold of at its start, and never
+    uses.
     """
 
     script: str
+    options: tuple[str, ...] = ()
     forks: bool = False
+    keeps_time: bool = True
+    address_space: int = 0
     values: bool = False
 
 
@@ -68,6 +73,14 @@ class Running(Protocol):
 
     def probe(self) -> Probe:
         """What is started inside it."""
+
+    def made_ready(
+        self, mode: str, case: Mapping[str, Any], program: str, files: Mapping[str, bytes], top: str
+    ) -> Mapping[str, Any]:
+        """What a request has besides: what its probe cannot make of the program's files itself.
+
+        ``top``: what of the top level a call runs, as plans have it.
+        """
 
     def unpack(self, data: bytes) -> list[Any]:
         """The events of a packed log of a recording (see ``trace/decode.py``); a probe that sends
@@ -156,6 +169,13 @@ class Asking(Protocol):
 
     def text_of(self, value: Any) -> str:
         """The text of plain data."""
+
+    @property
+    def nothing(self) -> str:
+        """The text of what a function gives that gives nothing back."""
+
+    def type_words(self, value: Any) -> str:
+        """What the type of plain data is called, for people."""
 
 
 class Edits(Protocol):

@@ -1,23 +1,19 @@
-"""Values as plans and results write them, whatever language the program is in."""
+"""How plans write values, calls and checks: in the program's own language.
+
+A program that is built and run by commands of its plan has none that we know: Python stands for it.
+"""
 
 from __future__ import annotations
 
-from typing import Any
+from pathlib import Path
 
-from oddsum.languages.language import Language
-from oddsum.languages.python import PYTHON
-
-PLANS: Language = PYTHON  # the language that plans write values, calls and checks in
+from oddsum.languages.language import Asking
+from oddsum.languages.registry import LANGUAGES, language_of
 
 
-def read_value(text: str) -> Any:
-    """Plain data from the text of a value, in the notation of plans: Python's.
-
-    Raises ValueError, SyntaxError or TypeError where the text is no plain data.
-    """
-    return PLANS.asking.value_of(text)
+def notation_of(program: Path) -> Asking:
+    """In what language the plan of a program writes."""
+    return language_of(program).asking
 
 
-def write_value(value: Any) -> str:
-    """The text of plain data, in the same notation."""
-    return PLANS.asking.text_of(value)
+DEFAULT: Asking = LANGUAGES[0].asking  # where no program says another

@@ -5,11 +5,12 @@ from __future__ import annotations
 from pathlib import Path
 
 from oddsum.languages.commands import Commands
+from oddsum.languages.javascript import JAVASCRIPT
 from oddsum.languages.language import Interpreter, Language, Station
 from oddsum.languages.python import PYTHON
 from oddsum.model.case import Plan
 
-LANGUAGES: list[Language] = [PYTHON]
+LANGUAGES: list[Language] = [PYTHON, JAVASCRIPT]
 
 
 def language_of(file: str | Path) -> Language:

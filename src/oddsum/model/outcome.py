@@ -85,6 +85,7 @@ class Returned(msgspec.Struct, frozen=True, kw_only=True):
 
     ``equal`` is None where nothing was expected. ``own_names`` lists names that the expected
     expression had to take from the program itself (a wrong constant would agree with itself).
+    ``language``: the one the texts are written in.
     """
 
     actual: str
@@ -93,6 +94,7 @@ class Returned(msgspec.Struct, frozen=True, kw_only=True):
     expected_type: str = ""
     equal: bool | None = None
     own_names: tuple[str, ...] = ()
+    language: str = "Python"
 
 
 class Run(msgspec.Struct, frozen=True, kw_only=True):

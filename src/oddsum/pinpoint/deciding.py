@@ -10,6 +10,7 @@ import msgspec
 
 from oddsum.advise.neighbours import neighbours
 from oddsum.languages.language import Interpreter
+from oddsum.languages.notation import notation_of
 from oddsum.model.case import Case, Plan
 from oddsum.model.lead import Ask, Gives, Lead
 from oddsum.model.outcome import Run
@@ -75,7 +76,7 @@ def decide(
     texts = {e.file: sources[e.file].text for e in edits}
     with TrialBench(plan, files, interpreter, _what) as bench:
         loaded = [on_trial(e) for e in edits]
-        for some in _in_groups(neighbours(tuple(plan.active()))):
+        for some in _in_groups(neighbours(tuple(plan.active()), notation_of(plan.program))):
             if stop.is_set() or time.monotonic() > until:
                 return None
             bench.load(texts, loaded, some)

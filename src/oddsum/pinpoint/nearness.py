@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from oddsum.languages.notation import read_value
+from oddsum.languages import language_named
 from oddsum.model.case import Case
-from oddsum.model.outcome import Run
+from oddsum.model.outcome import Returned, Run
 
 _LONGEST = 20_000  # characters: nearness of longer results is not worked out
 
@@ -19,15 +19,17 @@ def nearness(case: Case, run: Run) -> float:
         wanted, got = case.stdout.strip().split("\n"), run.output.strip().split("\n")
         return sum(map(str.__eq__, wanted, got)) / max(len(wanted), len(got))
     if run.returned is not None and run.returned.expected is not None:
-        return _of_values(run.returned.expected, run.returned.actual)
+        return _of_values(run.returned)
     return 0.0
 
 
-def _of_values(expected: str, actual: str) -> float:
+def _of_values(returned: Returned) -> float:
+    expected, actual = returned.expected or "", returned.actual
+    read = language_named(returned.language).asking.value_of
     if len(actual) > _LONGEST:
         return 0.0
     try:
-        return _alike(read_value(expected), read_value(actual))
+        return _alike(read(expected), read(actual))
     except (ValueError, SyntaxError, RecursionError, MemoryError):
         return float(expected == actual)
 

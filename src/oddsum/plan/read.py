@@ -11,24 +11,26 @@ from typing import Any, TypeVar
 
 import msgspec
 
-from oddsum.languages.notation import PLANS
+from oddsum.languages.language import Asking
+from oddsum.languages.notation import notation_of
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import PlanError
 from oddsum.plan.pictures import draws_fault, read_draws
 from oddsum.plan.rows import CaseRow, TopRow, wanted
 from oddsum.source.toml import parse_toml
 
-Fault = Callable[[Any], str | None]  # what the value should have been, None where it is right
+# What the value should have been, in the plan's language; None where it is right.
+Fault = Callable[[Any, Asking], str | None]
 Row = TypeVar("Row", TopRow, CaseRow)
 _SETTINGS = Settings.__struct_fields__
 _LONGEST_NAME = 255  # bytes: no file system here has longer ones
 
 
-def _command(value: tuple[str, ...]) -> str | None:
+def _command(value: tuple[str, ...], _asking: Asking) -> str | None:
     return None if value[0].strip() else wanted(TopRow)["run"]
 
 
-def _files(value: Mapping[str, str]) -> str | None:
+def _files(value: Mapping[str, str], _asking: Asking) -> str | None:
     inside = "the name of a file inside the program's folder"
     for name in value:
         path = PurePosixPath(name)
@@ -43,13 +45,13 @@ def _files(value: Mapping[str, str]) -> str | None:
     return None
 
 
-def _expression(value: str) -> str | None:
-    fault = PLANS.asking.expression_fault(value)
+def _expression(value: str, asking: Asking) -> str | None:
+    fault = asking.expression_fault(value)
     return fault and f"an expression ({fault})"
 
 
-def _statements(value: str) -> str | None:
-    fault = PLANS.asking.statements_fault(value)
+def _statements(value: str, asking: Asking) -> str | None:
+    fault = asking.statements_fault(value)
     return fault and f"statements ({fault})"
 
 
@@ -63,7 +65,7 @@ _FAULTS: dict[str, Fault] = {
     "returns": _expression,
     "check": _expression,
     "before": _statements,
-    "draws": draws_fault,
+    "draws": lambda value, _asking: draws_fault(value),
 }
 
 
@@ -92,6 +94,7 @@ def parse_plan(text: str, path: Path, program: Path) -> Plan:
 class _Reader:
     def __init__(self, text: str, path: Path, program: Path) -> None:
         self.text, self.path, self.program = text, path, program
+        self.asking = notation_of(program)
         pattern = re.compile(r"^[ \t]*\[\[\s*case\s*\]\]", re.MULTILINE)
         self.case_lines = [text.count("\n", 0, m.start()) + 1 for m in pattern.finditer(text)]
 
@@ -155,7 +158,7 @@ class _Reader:
             raise self._unfit(str(error), data, row, number) from error
         for key, fault in _FAULTS.items():
             value = getattr(made, key, None)
-            words = fault(value) if value is not None else None
+            words = fault(value, self.asking) if value is not None else None
             if words:
                 raise self._should_be(key, data[key], words, number)
         return made

@@ -8,7 +8,8 @@ import io
 from pathlib import Path
 from typing import Any, get_args
 
-from oddsum.languages.notation import PLANS
+from oddsum.languages.language import Asking
+from oddsum.languages.notation import DEFAULT
 from oddsum.model.case import Case, Kind
 from oddsum.model.errors import PlanError
 from oddsum.plan.imported import Imported, numbered
@@ -33,16 +34,17 @@ _ALSO = {"valid": "normal", "typical": "normal", "extreme": "boundary", "limit":
          "erroneous": "invalid", "": "normal"}  # fmt: skip
 
 
-def read_sheet(path: Path) -> Imported:
+def read_sheet(path: Path, asking: Asking = DEFAULT) -> Imported:
     """Read the cases of a CSV file; raises PlanError with the row and the column.
 
+    ``asking`` is the language of the program, in which calls and values are written.
     Rows are counted as a spreadsheet counts them, the titles being row 1. An empty expected cell
     leaves the case open.
     """
     rows = _rows(path)
     titles, unread = _titles(path, rows)
     cases = [
-        _case(path, number, row, titles)
+        _case(path, number, row, titles, asking)
         for number, row in enumerate(rows[1:], 2)
         if any(cell.strip() for cell in row)
     ]
@@ -122,7 +124,7 @@ def _titles(path: Path, rows: list[list[str]]) -> tuple[list[str], tuple[str, ..
     return found, tuple(unread)
 
 
-def _case(path: Path, number: int, row: list[str], titles: list[str]) -> Case:
+def _case(path: Path, number: int, row: list[str], titles: list[str], asking: Asking) -> Case:
     if len(row) > len(titles) and any(cell.strip() for cell in row[len(titles) :]):
         raise PlanError(
             f"{path.name}, row {number}: it has {len(row)} cells, and there are {len(titles)} "
@@ -143,11 +145,11 @@ def _case(path: Path, number: int, row: list[str], titles: list[str]) -> Case:
     if cells.get("call", "").strip():
         if cells.get("input", "").strip():
             values["stdin"] = _text(cells["input"])
-        values["call"] = _expression(path, number, titles, "call", cells["call"])
+        values["call"] = _expression(path, number, titles, "call", cells, asking)
         printed = "returns" in titles  # then what is expected beside it is what is printed
         wanted = "returns" if printed else "expected"
         if cells.get(wanted, "").strip():
-            values["returns"] = _expression(path, number, titles, wanted, cells[wanted])
+            values["returns"] = _expression(path, number, titles, wanted, cells, asking)
         if printed and cells.get("expected", "").strip():
             values["stdout"] = _text(cells["expected"])
     else:
@@ -185,8 +187,11 @@ def _kind(path: Path, number: int, titles: list[str], text: str) -> str:
     return kind
 
 
-def _expression(path: Path, number: int, titles: list[str], title: str, text: str) -> str:
-    fault = PLANS.asking.expression_fault(text)
+def _expression(
+    path: Path, number: int, titles: list[str], title: str, cells: dict[str, str], asking: Asking
+) -> str:
+    text = cells[title]
+    fault = asking.expression_fault(text)
     if fault:
         column = titles.index(title) + 1
         raise PlanError(

@@ -130,7 +130,8 @@ class Child:
 
 def probe_of(interpreter: Interpreter) -> list[str | int]:
     """The command that starts its language's probe, without the descriptors it is given."""
-    return [interpreter.path, language_named(interpreter.language).running.probe().script]
+    probe = language_named(interpreter.language).running.probe()
+    return [interpreter.path, *probe.options, probe.script]
 
 
 def fresh(interpreter: Interpreter) -> Starter:

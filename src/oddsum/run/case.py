@@ -10,7 +10,7 @@ from typing import Any
 
 import msgspec
 
-from oddsum.languages import language_of
+from oddsum.languages import language_for, language_of
 from oddsum.model.case import WALL_FACTOR, Case, Plan, Settings
 from oddsum.model.errors import ProgramError, RunError, StartError
 from oddsum.model.limits import MOST_PROCESSES, MOST_WRITTEN
@@ -59,7 +59,7 @@ def run_case(
     request = base_request(plan, case, scratch, "case", settings)
     scratch.lay(case)
     try:
-        limits = _limits(settings)
+        limits = _limits(settings, language_for(plan).running.probe().keeps_time)
         heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop)
         refuse_syntax(heard, scratch.bundle.files)
         return facts(heard, case, scratch)
@@ -72,20 +72,27 @@ def base_request(
 ) -> dict[str, Any]:
     """The whole request for one case in one process."""
     terms = scratch.room.terms
+    asked = case_request(plan, case)
+    running = language_for(plan).running
+    more = running.made_ready(
+        mode, asked, scratch.bundle.program, scratch.bundle.files, plan.top_level
+    )
     return {
+        **more,
         "fence": list(terms.allow) if terms.fenced else None,
         "mode": mode,
         "folder": str(scratch.folder),
         "program": scratch.bundle.program,
         "top_level": plan.top_level,
-        "case": case_request(plan, case),
+        "case": asked,
         "limits": {"cpu": settings.timeout, "memory": settings.memory, "steps": steps},
     }
 
 
-def _limits(settings: Settings) -> Limits:
-    timeout, output = settings.timeout or 0.0, settings.output or 0.0
-    return Limits(cpu=timeout, wall=timeout * WALL_FACTOR, output=int(output * MB))
+def _limits(settings: Settings, keeps_time: bool) -> Limits:
+    timeout, output = settings.timeout or 0.0, int((settings.output or 0.0) * MB)
+    outside = None if keeps_time else timeout
+    return Limits(cpu=timeout, wall=timeout * WALL_FACTOR, output=output, outside=outside)
 
 
 def refuse_syntax(heard: Heard, files: Mapping[str, bytes]) -> None:
@@ -147,7 +154,7 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
         error=error,
         starved=end.get("starved", False),
         unread=end.get("unread", ""),
-        returned=msgspec.convert(end["returned"], Returned) if end.get("returned") else None,
+        returned=_returned(end["returned"], scratch) if end.get("returned") else None,
         checked=end.get("checked"),
         check_error=end.get("check_error", ""),
         written={name: scratch.content(name) for name in case.writes or {}},
@@ -158,6 +165,11 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
         cpu=end.get("cpu", heard.seconds),
     )
     return run
+
+
+def _returned(told: dict[str, Any], scratch: Scratch) -> Returned:
+    language = language_of(scratch.bundle.program).name
+    return msgspec.structs.replace(msgspec.convert(told, Returned), language=language)
 
 
 def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInfo | None]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from oddsum.languages.notation import read_value
+from oddsum.languages.language import Asking
 from oddsum.model.column import is_watched
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
@@ -60,14 +60,14 @@ def _cells_of(story: Story, step: Step) -> list[Cell]:
     return made
 
 
-def judged(cell: Cell, typed: str) -> Verdict:
+def judged(cell: Cell, typed: str, asking: Asking) -> Verdict:
     """Hold a forecast against what happened."""
     typed = typed.strip()
     if typed == cell.actual or " ".join(typed.split()) == " ".join(cell.actual.split()):
         return Verdict(True)
-    guess, actual = _value(typed), _value(cell.actual)
+    guess, actual = _value(typed, asking), _value(cell.actual, asking)
     if guess is None and typed != "None":
-        bare = _value(repr(typed))
+        bare = _value(asking.text_of(typed), asking)
         if bare == actual and isinstance(actual, str):
             return Verdict(True)
         return Verdict(False, f"{short(typed)} is no value; here it is {short(cell.actual)}.")
@@ -83,9 +83,9 @@ def judged(cell: Cell, typed: str) -> Verdict:
     return Verdict(False, f"{name} is {short(cell.actual)} here, not {short(typed)}.")
 
 
-def _value(text: str) -> object:
+def _value(text: str, asking: Asking) -> object:
     try:
-        found: object = read_value(text)
+        found: object = asking.value_of(text)
     except (ValueError, SyntaxError, TypeError):
         return None
     return found

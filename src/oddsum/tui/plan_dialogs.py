@@ -71,6 +71,7 @@ class PlanDialogs:
             language.reading.asks_for_input(source),
             language.reading.prompts(source) if traced else (),
             self._fault_words,
+            language.asking,
         )
         place = (title, number, case)
 

@@ -128,7 +128,7 @@ class Planning:
         elif len(words) == 2 and all("*" in w for w in words):
             found = read_pairs(folder, *words)
         else:
-            found = read_sheet((folder / text).resolve())
+            found = read_sheet((folder / text).resolve(), language_of(program).asking)
         return taking(found, self._checking.plan)
 
     def take_in(self, cases: tuple[Case, ...]) -> None:

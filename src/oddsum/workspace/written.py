@@ -8,7 +8,8 @@ from typing import get_args
 
 import msgspec
 
-from oddsum.languages.notation import PLANS
+from oddsum.languages.language import Asking
+from oddsum.languages.notation import DEFAULT
 from oddsum.languages.outline import Function
 from oddsum.model.case import Case, Kind, Rule
 
@@ -23,6 +24,7 @@ class About:
     asks: bool = True  # whether the program asks for input
     prompts: tuple[str, ...] = ()
     fault: Callable[[], str] = lambda: ""
+    asking: Asking = DEFAULT  # what its plan is written in
 
 
 @dataclass(frozen=True)
@@ -63,7 +65,7 @@ class Written:
         if not self.call.strip():
             return "Say what is called, for example " + example(about.functions) + "."
         for what, text in (("call", self.call.strip()), ("result", self.returns.strip())):
-            wrong = PLANS.asking.expression_fault(text) if text else None
+            wrong = about.asking.expression_fault(text) if text else None
             if wrong:
                 quoted = f" A text stands in quotes: {text!r}." if what == "result" else ""
                 return f"The {what} cannot be read: {wrong}.{quoted}"
@@ -72,8 +74,12 @@ class Written:
     def bare_name(self, about: About) -> str:
         """The result, where it is a name that may have been meant as a text; else blank."""
         text = self.returns.strip() if self.calls else ""
-        known = {f.name for f in about.functions} | {"True", "False", "None"}
-        return text if text.isidentifier() and text not in known else ""
+        known = {f.name for f in about.functions}
+        try:
+            about.asking.value_of(text)
+        except (ValueError, SyntaxError, TypeError):
+            return text if text.isidentifier() and text not in known else ""
+        return ""  # a constant of the language
 
     def case(self, number: int, begun: Case | None) -> Case:
         """The case; what a card does not show stays as it was in ``begun``."""

@@ -66,6 +66,15 @@ def value_of(text: str) -> Any:
     return literal(text)
 
 
+nothing = "None"
+
+
+def type_words(value: Any) -> str:
+    """What the type of plain data is called: a ``str`` is a text."""
+    name = type(value).__name__
+    return {"str": "text", "NoneType": "None"}.get(name, name)
+
+
 def text_of(value: Any) -> str:
     """The text of plain data."""
     return repr(value)

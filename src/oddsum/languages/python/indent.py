@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+
+from oddsum.languages import switching
 
 WIDTH = 4  # columns of a level
 _TEXTS = re.compile(r"'(?:\\.|[^'\\])*'?|\"(?:\\.|[^\"\\])*\"?")
@@ -25,12 +26,6 @@ def next_indent(line: str) -> str:
     return indent
 
 
-def commented(lines: Sequence[str]) -> list[str]:
-    """Lines made comments, the mark in one column; or back, where all of them are already."""
-    filled = [line for line in lines if line.strip()]
-    if not filled:
-        return list(lines)
-    if all(line.lstrip().startswith("#") for line in filled):
-        return [re.sub(r"^(\s*)# ?", r"\1", line) for line in lines]
-    column = min(len(line) - len(line.lstrip()) for line in filled)
-    return [f"{line[:column]}# {line[column:]}" if line.strip() else line for line in lines]
+def commented(rows: list[str]) -> list[str]:
+    """Lines made comments, or back."""
+    return switching.commented(rows, "#")

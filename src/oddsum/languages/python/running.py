@@ -2,13 +2,22 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from pathlib import Path
+from typing import Any
 
 from oddsum.languages.language import Probe
 from oddsum.languages.python.interpreter import find_interpreter, interpreters
 from oddsum.languages.python.probe.wire import unpack
 
-__all__ = ["find_interpreter", "interpreters", "probe", "unpack"]
+__all__ = ["find_interpreter", "interpreters", "made_ready", "probe", "unpack"]
+
+
+def made_ready(
+    _mode: str, _case: Mapping[str, Any], _program: str, _files: Mapping[str, bytes], _top: str
+) -> Mapping[str, Any]:
+    """The probe reads and weaves the program itself."""
+    return {}
 
 
 def probe() -> Probe:

@@ -11,6 +11,7 @@ from textual.binding import BindingType
 from textual.containers import Horizontal, Vertical
 from textual.widgets import Input, Label
 
+from oddsum.languages import language_of
 from oddsum.trace.ask import Story
 from oddsum.trace.forecast import Cell, cells, judged
 from oddsum.trace.words import short
@@ -40,6 +41,7 @@ class Forecast(Dialog[int | None]):
         count = 6 if self.app.size.height >= _ROOMY else _FEW
         self.cells: list[Cell] = cells(story, step, count)
         self._story, self._seen, self._on_veil = story, step, on_veil
+        self._asking = language_of(story.trace.program).asking
         self.wrong: int | None = None
         self.said: int | None = None  # the step of the last cell that was answered
 
@@ -81,7 +83,7 @@ class Forecast(Dialog[int | None]):
         n = int((event.input.id or "cell0")[4:])
         if not event.value.strip():
             return
-        one, verdict = self.cells[n], judged(self.cells[n], event.value)
+        one, verdict = self.cells[n], judged(self.cells[n], event.value, self._asking)
         said, hint = self.query_one(f"#said{n}", Label), self.query_one("#hint", Label)
         said.update(own("= " if verdict.right else "≠ ") + short(one.actual, 24))
         said.set_class(not verdict.right, "-odd")

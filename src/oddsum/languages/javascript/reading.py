@@ -1,0 +1,33 @@
+"""All that is read off a JavaScript source, in one place."""
+
+from __future__ import annotations
+
+from oddsum.languages.javascript.limits import forks, limits
+from oddsum.languages.javascript.loops import loops
+from oddsum.languages.javascript.mistakes import opened_at, plain_mistake
+from oddsum.languages.javascript.outline import (
+    asks_for_input,
+    example_of,
+    functions,
+    own_files,
+    prompts,
+    statement_at,
+    statements,
+)
+from oddsum.languages.javascript.unsteady import unseeded_calls, unsteady_calls
+from oddsum.languages.outline import Reads
+from oddsum.source.program import Source
+
+__all__ = ["asks_for_input", "example_of", "forks", "functions", "grouped", "limits", "loops",
+           "opened_at", "own_files", "plain_mistake", "prompts", "reads", "statement_at",
+           "statements", "unseeded_calls", "unsteady_calls"]  # fmt: skip
+
+
+def reads(_source: Source) -> dict[int, Reads]:
+    """What each statement reads and sets: not read off this language yet."""
+    return {}
+
+
+def grouped(_line: str) -> str:
+    """A line with the parentheses that the language puts there: not worked out yet."""
+    return ""
