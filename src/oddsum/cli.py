@@ -104,7 +104,7 @@ def cli() -> None:
 @cli.command("open", hidden=True)
 @PROGRAM
 @PLAN
-@click.option("--python", "python")
+@click.option("--python", "--node", "python")
 def open_program(program: Path, plan_file: Path | None, python: str | None) -> None:
     """Open the application on a program."""
     from oddsum.source.program import find_program
@@ -143,7 +143,7 @@ def _demo_names(_ctx: click.Context, _param: click.Parameter, typed: str) -> lis
 @cli.command()
 @click.argument("name", required=False, shell_complete=_demo_names)
 @click.option("--list", "listed", is_flag=True, help="Name the demo programs.")
-@click.option("--python", "python", help="The interpreter that runs the program.")
+@click.option("--python", "--node", "python", help="The interpreter that runs the program.")
 def demo(name: str | None, listed: bool, python: str | None) -> None:
     """Open the application on a demo program, in a copy that may be edited."""
     from oddsum.demo.copy import copy_demo, demo_list

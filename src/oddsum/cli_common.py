@@ -26,7 +26,7 @@ def common(command: Callable[..., Any]) -> Callable[..., Any]:
     """The options that every command has."""
     for option in (
         click.option("--force", is_flag=True, help="Overwrite the file given with --out."),
-        click.option("--python", "python", help="The interpreter that runs the program."),
+        click.option("--python", "--node", "python", help="The interpreter that runs the program."),
         click.option("-o", "--out", type=click.Path(path_type=Path), help="Write to this file."),
         click.option(
             "--allow",
@@ -107,13 +107,13 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     path = choose_plan(program, plan_file)
     if path is None:
         raise missing_plan(program)
-    settings = _settings()
+    settings, language = _settings(), language_of(program)
     # The interpreter is a process to wait for: it is asked while the plan and what is needed next
     # are read.
     asked = ThreadPoolExecutor(1, thread_name_prefix="interpreter").submit(
-        language_of(program).running.find_interpreter,
+        language.running.find_interpreter,
         program,
-        python or settings.interpreter or None,
+        python or getattr(settings, language.setting) or None,
     )
     written = read_plan(path, program)
     plan = with_settings(written, _consented(written, settings))

@@ -82,6 +82,11 @@ class Running(Protocol):
         ``top``: what of the top level a call runs, as plans have it.
         """
 
+    def last_words(self, errors: str) -> tuple[str, str] | None:
+        """What an interpreter that the system ended says of it: a type of error, and its message;
+        None where it says nothing that we know.
+        """
+
     def unpack(self, data: bytes) -> list[Any]:
         """The events of a packed log of a recording (see ``trace/decode.py``); a probe that sends
         them as json needs none. Raises ValueError where they are none.
@@ -138,6 +143,9 @@ class Reading(Protocol):
 
         ``text`` is the line that it means, ``column`` where in it, from 1; blank and 0: not known.
         """
+
+    def plain_stop(self, kind: str, message: str) -> str:
+        """What an error that stopped a program means, by its type and message; else blank."""
 
     def opened_at(self, source: Source, message: str) -> str:
         """Where the bracket or text that the message is about was opened; else blank."""
@@ -247,6 +255,10 @@ class Language(Protocol):
     @property
     def can(self) -> frozenset[Station]:
         """The stations that its programs go through."""
+
+    @property
+    def setting(self) -> str:
+        """The key of the user's settings that names what runs it."""
 
     @property
     def grammar(self) -> str:

@@ -188,6 +188,10 @@ def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInf
         return "crashed", bound_error(heard.bound)
     killed = heard.exit_status < 0 and not heard.stopped_for
     if killed and (not end or heard.exit_status != -signal.SIGKILL):  # which may be ours
+        running = language_of(scratch.bundle.program).running
+        last = running.last_words(heard.errors.decode("utf-8", "replace"))
+        if last is not None:
+            return "crashed", ErrorInfo(type=last[0], message=last[1])
         return "crashed", _crash(-heard.exit_status)
     return "ended", None
 

@@ -24,18 +24,20 @@ class SettingsError(OddSumError):
 class UserSettings(msgspec.Struct, frozen=True, forbid_unknown_fields=True, kw_only=True):
     """The settings, with what holds where the file says nothing.
 
-    ``plain_marks``: characters of sure width in place of the glyphs. ``interpreter`` and ``editor``
-    are commands, blank for finding one. ``reveal``: how far a lead is uncovered when it is first
-    seen, ``guess_first``: whether a guess comes before any lead. ``trace_opens``: where Trace opens
-    a case, past the definitions, at the odd moment, or at the first step. ``timeout`` is in seconds
-    of processor time, ``memory`` and ``output`` in MB; they hold for plans that say nothing of
-    their own. ``fence``: plain runs are fenced in, whatever
-    the plan says. ``allowed`` are answers to what plans ask for in ``allow``, by the plan's path.
+    ``plain_marks``: characters of sure width in place of the glyphs. ``interpreter``, ``node``
+    and ``editor`` are commands, blank for finding one. ``reveal``: how far a lead is uncovered
+    when it is first seen, ``guess_first``: whether a guess comes before any lead.
+    ``trace_opens``: where Trace opens a case, past the definitions, at the odd moment, or at
+    the first step. ``timeout`` is in seconds of processor time, ``memory`` and ``output`` in
+    MB; they hold for plans that say nothing of their own. ``fence``: plain runs are fenced in,
+    whatever the plan says. ``allowed`` are answers to what plans ask for in ``allow``, by the
+    plan's path.
     """
 
     theme: Literal["lamp", "paper"] = "lamp"
     plain_marks: bool = False
     interpreter: str = ""
+    node: str = ""
     editor: str = ""
     reveal: Reveal = "where"
     guess_first: bool = False

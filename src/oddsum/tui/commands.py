@@ -53,7 +53,11 @@ class SettingsCommands:
                partial(self._preferences.choose_fence, not fence))  # fmt: skip
         yield ("What trials may do", "Answer once more what the plan asks to be allowed.",
                self._preferences.ask_again)  # fmt: skip
-        yield "Setting: interpreter", "Which Python runs the programs.", self._ask_interpreter
+        yield (
+            "Setting: interpreter",
+            "Which command runs the program.",
+            self._ask_interpreter,
+        )
         yield "Setting: editor", "Your own editor's command.", self._ask_editor
         for key, (what, _) in LIMITS.items():
             yield f"Setting: {key}", f"How many {what}.", partial(self._ask_limit, key)
@@ -79,7 +83,7 @@ class SettingsCommands:
 
     def _ask_interpreter(self) -> None:
         mine = self._preferences
-        self._ask("interpreter", "Which command runs Python?", mine.settings.interpreter,
+        self._ask("interpreter", f"Which command runs {mine.language.name}?", mine.command,
                   mine.check_interpreter, mine.choose_interpreter)  # fmt: skip
 
     def _ask_editor(self) -> None:

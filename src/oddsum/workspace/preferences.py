@@ -5,6 +5,7 @@ from __future__ import annotations
 import msgspec
 
 from oddsum.languages import language_of
+from oddsum.languages.language import Language
 from oddsum.model.case import LEVELS, Plan, allowing
 from oddsum.model.errors import OddSumError
 from oddsum.settings.user import (
@@ -48,11 +49,21 @@ class Preferences:
         self._read: Plan | None = None  # as it was written, before anything was put to it
         self._asks = False
         self._named = python
-        checking.python = python or self.settings.interpreter or None
+        checking.python = python or self.command or None
         checking.limited = self.limited
         pinpointing.reveal_first = LEVELS.index(self.settings.reveal)
         tracing.opens = self.settings.trace_opens
         pinpointing.guess_first = self.settings.guess_first
+
+    @property
+    def language(self) -> Language:
+        """The program's."""
+        return language_of(self._checking.files.program)
+
+    @property
+    def command(self) -> str:
+        """What runs programs of its language, as it is set; blank where nothing is."""
+        return str(getattr(self.settings, self.language.setting))
 
     def say_fault(self) -> None:
         """Tell what is wrong with the settings, where something is."""
@@ -127,15 +138,13 @@ class Preferences:
         self._tracing.opens = self.settings.trace_opens
 
     def check_interpreter(self, command: str) -> None:
-        """Refuse a command that runs no Python; raises OddSumError."""
+        """Refuse a command that runs no program of the language; raises OddSumError."""
         if command.strip():
-            language_of(self._checking.files.program).running.find_interpreter(
-                self._checking.files.program, command.strip()
-            )
+            self.language.running.find_interpreter(self._checking.files.program, command.strip())
 
     def choose_interpreter(self, command: str) -> None:
-        """Which Python runs the programs; blank as without a setting."""
-        self.choose("interpreter", command or None)
+        """What runs the programs of this language; blank as without a setting."""
+        self.choose(self.language.setting, command or None)
         self._checking.python = self._named or command or None
         self._checking.check_all()
 

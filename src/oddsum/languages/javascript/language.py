@@ -13,7 +13,8 @@ class JavaScript:
 
     name: str = "JavaScript"
     suffixes: ClassVar[frozenset[str]] = frozenset({".js", ".mjs", ".cjs"})
-    can: ClassVar[frozenset[Station]] = frozenset({"check", "mend"})
+    can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "mend"})
+    setting: str = "node"
     grammar: str = "javascript"
 
     @cached_property

@@ -29,7 +29,7 @@ _READERS = re.compile(r"\bprompt\s*\(|\bconfirm\s*\(|\breadline\b|process\s*\.\s
                       r"readFileSync\s*\(\s*0\b")  # fmt: skip
 _LEFT = frozenset({"function_declaration", "generator_function_declaration", "import_statement",
                    "statement_block", "empty_statement", "class_declaration"})  # fmt: skip
-_ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
+ENDINGS = ("", ".js", ".mjs", ".cjs", "/index.js")
 
 
 @lru_cache(maxsize=16)
@@ -177,7 +177,7 @@ def own_files(program: Path) -> tuple[Path, ...]:
 
 
 def _candidates(path: Path) -> Iterator[Path]:
-    for ending in _ENDINGS:
+    for ending in ENDINGS:
         yield Path(os.path.normpath(f"{path}{ending}"))
 
 
@@ -193,7 +193,11 @@ def _taken_in(path: Path) -> tuple[str, ...]:
 def _names_in(data: bytes, path: Path) -> tuple[str, ...]:
     if b"require" not in data and b"import" not in data:
         return ()
-    source = read_source(path)
+    return taken_in(read_source(path))
+
+
+def taken_in(source: Source) -> tuple[str, ...]:
+    """What a source requires or imports by a path, as it is written."""
     tree = tree_of(source)
     found = []
     for node in walk(tree.root):

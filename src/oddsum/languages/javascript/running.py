@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from pathlib import Path
+import os
+import re
+from collections.abc import Iterator, Mapping
+from pathlib import Path, PurePosixPath
 from typing import Any
 
 from oddsum.languages.javascript.interpreter import find_interpreter, interpreters
 from oddsum.languages.javascript.needed import needed
+from oddsum.languages.javascript.outline import ENDINGS, taken_in
+from oddsum.languages.javascript.scalars import unpack
+from oddsum.languages.javascript.weave import woven
 from oddsum.languages.language import Probe
-from oddsum.source.program import decode_source
+from oddsum.source.program import Source, decode_source
 
-__all__ = ["find_interpreter", "interpreters", "made_ready", "probe", "unpack"]
+__all__ = ["find_interpreter", "interpreters", "last_words", "made_ready", "probe", "unpack"]
 
 # Modules of the newer kind can only be loaded from texts of ours with the first of these.
 _OPTIONS = ("--experimental-vm-modules", "--no-warnings")
@@ -24,16 +29,38 @@ def probe() -> Probe:
 
 
 def made_ready(
-    _mode: str, case: Mapping[str, Any], program: str, files: Mapping[str, bytes], top: str
+    mode: str, case: Mapping[str, Any], program: str, files: Mapping[str, bytes], top: str
 ) -> Mapping[str, Any]:
-    """For a call: the program without the statements that it does not need."""
-    if case.get("call") is None:
+    """For a call: the program without the statements that it does not need. For a recording: all
+    files of it, woven.
+    """
+    if mode == "case" and case.get("call") is None:
         return {}
     text = decode_source(files[program], program).text
-    kept, skipped = needed(text) if top == "needed" else (text, ())
-    return {"sources": {program: kept}, "skipped": skipped}
+    calls = case.get("call") is not None and top == "needed"
+    kept, skipped = needed(text) if calls else (text, ())
+    if mode != "record":
+        return {"sources": {program: kept}, "skipped": skipped}
+    sources = [Source(program, kept), *_others(program, text, files)]
+    return {**woven(sources), "skipped": skipped}
 
 
-def unpack(data: bytes) -> list[Any]:
-    """Nothing is recorded yet."""
-    raise ValueError("no log is packed in this language")
+def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:
+    """The learner's other files that the program takes in."""
+    found, todo = [program], [(program, text)]
+    while todo:
+        name, inside = todo.pop()
+        for wanted in taken_in(Source(name, inside)):
+            path = PurePosixPath(os.path.normpath(PurePosixPath(name).parent / wanted))
+            other = next((f for e in ENDINGS if (f := f"{path}{e}") in files), None)
+            if other is not None and other not in found and not other.endswith(".json"):
+                source = decode_source(files[other], other)
+                found.append(other)
+                todo.append((other, source.text))
+                yield source
+
+
+def last_words(errors: str) -> tuple[str, str] | None:
+    """Node ends itself where it is out of memory, and says so on its error stream."""
+    told = re.search(r"FATAL ERROR: .*?(heap out of memory|Allocation failed)", errors)
+    return ("memory", "JavaScript heap out of memory") if told else None

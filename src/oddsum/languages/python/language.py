@@ -14,6 +14,7 @@ class Python:
     name: str = "Python"
     suffixes: ClassVar[frozenset[str]] = frozenset({".py"})
     can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "pinpoint", "mend", "advice"})
+    setting: str = "interpreter"
     grammar: str = "python"
 
     @cached_property

@@ -20,6 +20,7 @@ if TYPE_CHECKING:
         statements,
     )
     from oddsum.languages.python.reads import reads
+    from oddsum.languages.python.stops import plain_stop
     from oddsum.languages.python.unsteady import unseeded_calls, unsteady_calls
 
 __all__ = [
@@ -33,6 +34,7 @@ __all__ = [
     "opened_at",
     "own_files",
     "plain_mistake",
+    "plain_stop",
     "prompts",
     "reads",
     "statement_at",
@@ -56,6 +58,7 @@ _WHERE = {
     "statement_at": "outline",
     "statements": "outline",
     "reads": "reads",
+    "plain_stop": "stops",
     "unseeded_calls": "unsteady",
     "unsteady_calls": "unsteady",
 }

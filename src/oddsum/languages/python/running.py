@@ -10,7 +10,7 @@ from oddsum.languages.language import Probe
 from oddsum.languages.python.interpreter import find_interpreter, interpreters
 from oddsum.languages.python.probe.wire import unpack
 
-__all__ = ["find_interpreter", "interpreters", "made_ready", "probe", "unpack"]
+__all__ = ["find_interpreter", "interpreters", "last_words", "made_ready", "probe", "unpack"]
 
 
 def made_ready(
@@ -18,6 +18,11 @@ def made_ready(
 ) -> Mapping[str, Any]:
     """The probe reads and weaves the program itself."""
     return {}
+
+
+def last_words(_errors: str) -> tuple[str, str] | None:
+    """An interpreter that is out of memory raises an error first."""
+    return None
 
 
 def probe() -> Probe:

@@ -1,0 +1,527 @@
+/* The recorder: what the woven calls do. See `weave.py` for what stands in the program.
+
+   Everything is appended to one flat list in the words of `trace/decode.py`: an event's operands,
+   then its tag. What a recording keeps of a value is a node of json (`scalars.py` reads it): a
+   number as it is, `{t: text}`, `{b: 1}` for true, `{z: 0}` null, `{u: 0}` undefined, `{f: "1e-7"}` a
+   number that Python would write in another way, `{o: 5}` an object that is known by its number,
+   `{n: [kind, size, items]}` what is in an object, `{k: name}` a key, and a row of four for what is
+   not followed inside.
+
+   Objects are known as long as a name holds them. What a statement may have changed is found by
+   looking at all that are held, before the next step is noted, with what they were before.
+*/
+"use strict";
+
+const {
+  CHARS, ITEMS, GETTER, className, entriesOf, fieldsOf, functionName, membersOf, quoted, textOf, typeOf,
+} = ours("values");
+const { types } = native("util");
+
+const LEVELS = 3;
+const FLUSH = 20_000; // entries of the log that are sent at once
+const CUT = 72; // the status of a run that was recorded for long enough
+const LONGEST = 1000; // characters of a text that are kept
+const isArray = Array.isArray;
+const { is } = Object;
+
+exported.ink = function ink(request, channel, program) {
+  return new Recorder(request, channel, program);
+};
+
+class Recorder {
+  #channel;
+  #log = [];
+  #steps = 0;
+  #most;
+  #stack = [];
+  #current = -1; // the statement that is under way
+  #calls = 0;
+  #dirty = false;
+  #raised = null; // the last exception that was told of, as an object of one field
+  #objects = new Map(); // held: to number, what it was, and by how many names
+  #holds = new Map(); // frame to slot to object
+  #numbers = 0;
+  #over = false;
+
+  constructor(request, channel) {
+    this.#channel = channel;
+    this.#most = request.limits.steps || Infinity;
+    channel.send("statements", { base: 0, rows: request.weave.statements });
+    channel.send("slots", { base: 0, rows: request.weave.slots });
+    Object.defineProperty(outside, "ǂ", { value: this.#hooks(), configurable: true });
+  }
+
+  // -- what one.js tells -----------------------------------------------------------------------
+
+  printed(text) {
+    if (text) this.#log.push(String(text), "o");
+  }
+
+  read(text) {
+    this.#log.push(text, "i");
+  }
+
+  output(process) {
+    for (const name of ["stdout"]) {
+      const stream = process[name];
+      const { write } = stream;
+      const recorder = this;
+      stream.write = function (data, ...rest) {
+        recorder.printed(typeof data === "string" ? data : Buffer.from(data).toString("utf8"));
+        return write.call(this, data, ...rest);
+      };
+    }
+  }
+
+  error(told, error) {
+    this.#raise(error, told);
+  }
+
+  end() {
+    if (this.#over) return;
+    this.#look();
+    this.#flush();
+    this.#over = true;
+  }
+
+  // -- the hooks ---------------------------------------------------------------------------------
+
+  #hooks() {
+    const recorder = this;
+    const log = () => recorder.#log;
+    return {
+      v: (statement) => recorder.#visit(statement, false),
+      w: (statement) => recorder.#visit(statement, true),
+      c(value) {
+        recorder.#look();
+        log().push(Boolean(value));
+        return value;
+      },
+      b(slot, value) {
+        recorder.#bind(slot, value);
+        return value;
+      },
+      p: (value) => value,
+      of: (statement, over) => recorder.#rounds(statement, over),
+      slow: (statement, over) => recorder.#slowRounds(statement, over),
+      keys: (statement, over) => recorder.#rounds(statement, keysOf(over)),
+      call: (statement, around, kind, cells) => recorder.#call(statement, around, kind, cells),
+      r(value) {
+        recorder.#look();
+        log().push(recorder.#node(value), "rl");
+        const frame = recorder.#stack.at(-1);
+        if (frame) frame.returned = true;
+        return value;
+      },
+      x(frame, error) {
+        recorder.#raise(error);
+        frame.failed = true;
+        return error;
+      },
+      l: (frame) => recorder.#left(frame),
+      h(...error) {
+        recorder.#look();
+        if (error.length) recorder.#raise(error[0]);
+        log().push(recorder.#stack.length, "h");
+        recorder.#raised = null;
+      },
+      leave: (frame, value) => recorder.#leave(frame, value),
+      gives(frame, value) {
+        recorder.#look();
+        log().push(recorder.#node(value), "y");
+        recorder.#pop(frame);
+        recorder.#goesOn(frame.caller);
+        frame.caller = -1;
+        return value;
+      },
+      back: (frame, value) => recorder.#back(frame, value),
+    };
+  }
+
+  #visit(statement, changes) {
+    this.#look();
+    this.#current = statement;
+    this.#dirty = changes;
+    this.#log.push(statement);
+    this.#step();
+  }
+
+  #step() {
+    this.#steps += 1;
+    if (this.#log.length > FLUSH) this.#flush();
+    if (this.#steps > this.#most) {
+      this.#flush();
+      this.#over = true;
+      this.#channel.send("cut", { why: "steps" });
+      outside.process.reallyExit(CUT);
+    }
+  }
+
+  #flush() {
+    if (!this.#log.length || this.#over) return;
+    this.#channel.log(JSON.stringify(this.#log));
+    this.#log.length = 0;
+  }
+
+  // -- calls -----------------------------------------------------------------------------------------
+
+  #call(statement, around, kind, cells) {
+    this.#look();
+    this.#calls += 1;
+    const frame = {
+      number: this.#calls, statement, caller: this.#current, returned: false, failed: false, kind,
+      lasts: Boolean(cells), first: true,
+    };
+    this.#stack.push(frame);
+    this.#log.push(statement, frame.number, "call");
+    if (cells) this.#log.push("cells");
+    if (around.length) this.#log.push(around, "c");
+    this.#current = statement;
+    this.#dirty = false;
+    this.#step();
+    return frame;
+  }
+
+  /** A call is over, however it ended. */
+  #left(frame) {
+    this.#look();
+    if (frame.failed) {
+      this.#log.push(frame.caller, "p");
+    } else if (frame.returned) {
+      this.#log.push("l");
+    } else {
+      this.#log.push({ u: 0 }, "r");
+    }
+    this.#pop(frame);
+    if (!frame.lasts) this.#letGo(frame.number);
+    if (frame.failed) {
+      this.#current = frame.caller;
+      this.#dirty = true;
+    } else {
+      this.#goesOn(frame.caller);
+    }
+  }
+
+  #pop(frame) {
+    const at = this.#stack.lastIndexOf(frame);
+    if (at >= 0) this.#stack.splice(at, 1);
+  }
+
+  /** Whoever called goes on, where that is a statement of the program's. */
+  #goesOn(caller) {
+    this.#current = caller;
+    this.#dirty = true;
+    if (caller < 0) return;
+    this.#log.push(caller, "back");
+    this.#step();
+  }
+
+  /** A coroutine waits for a value. */
+  #leave(frame, value) {
+    this.#look();
+    frame.at = this.#current;
+    if (frame.first) {
+      this.#log.push(["Promise", "<Promise>", null, false], "y");
+      this.#pop(frame);
+      this.#goesOn(frame.caller);
+    } else {
+      this.#pop(frame);
+      this.#log.push(this.#stack.map((f) => f.number), "", "k");
+      this.#current = -1;
+    }
+    frame.first = false;
+    frame.caller = -1;
+    return value;
+  }
+
+  /** It goes on; a generator is called again by the statement that asks it for more. */
+  #back(frame, value) {
+    this.#look();
+    if (frame.kind === 2) {
+      frame.caller = this.#current;
+      this.#stack.push(frame);
+      this.#log.push(frame.at ?? frame.statement, frame.number, "z");
+    } else {
+      this.#stack.push(frame);
+      this.#log.push(this.#stack.map((f) => f.number), "", "k");
+      this.#log.push(frame.at ?? frame.statement, "back");
+    }
+    this.#current = frame.at ?? frame.statement;
+    this.#dirty = true;
+    this.#step();
+    return value;
+  }
+
+  #raise(error, told = null) {
+    this.#look();
+    if (this.#raised !== null && is(this.#raised.error, error)) return;
+    this.#raised = { error };
+    const native = types.isNativeError(error) || error instanceof outside.Error;
+    const kind = told ? told.type : native ? String(error.name) : "thrown";
+    const text = told ? told.message : native ? String(error.message) : textOf(error);
+    this.#log.push(kind, text.slice(0, LONGEST), "x");
+  }
+
+  // -- rounds ----------------------------------------------------------------------------------------
+
+  #rounds(statement, over) {
+    if (over === null || over === undefined || typeof over[Symbol.iterator] !== "function") return over;
+    const iterator = over[Symbol.iterator]();
+    const recorder = this;
+    this.#look();
+    this.#log.push(statement, "s");
+    return {
+      [Symbol.iterator]() {
+        return this;
+      },
+      next() {
+        recorder.#current = statement;
+        recorder.#dirty = true;
+        const step = iterator.next();
+        recorder.#round(statement, step.done);
+        return step;
+      },
+      return(value) {
+        return typeof iterator.return === "function" ? iterator.return(value) : { value, done: true };
+      },
+    };
+  }
+
+  #slowRounds(statement, over) {
+    const make = over?.[Symbol.asyncIterator];
+    if (typeof make !== "function") return this.#rounds(statement, over);
+    const iterator = make.call(over);
+    const recorder = this;
+    this.#look();
+    this.#log.push(statement, "s");
+    return {
+      [Symbol.asyncIterator]() {
+        return this;
+      },
+      async next() {
+        const step = await iterator.next();
+        recorder.#round(statement, step.done);
+        return step;
+      },
+      async return(value) {
+        return typeof iterator.return === "function" ? iterator.return(value) : { value, done: true };
+      },
+    };
+  }
+
+  #round(statement, done) {
+    this.#look();
+    this.#current = statement;
+    this.#log.push(statement, done ? "e" : "f");
+    this.#step();
+  }
+
+  // -- values ------------------------------------------------------------------------------------------
+
+  #bind(slot, value) {
+    const frame = this.#frameOf();
+    let slots = this.#holds.get(frame);
+    if (slots === undefined) this.#holds.set(frame, (slots = new Map()));
+    const before = slots.get(slot);
+    if (before !== undefined && before !== value) this.#release(slots, slot, before);
+    if (!isFollowed(value)) {
+      this.#log.push(this.#node(value), ~slot);
+      return;
+    }
+    let known = this.#objects.get(value);
+    if (known === undefined) {
+      this.#numbers += 1;
+      known = { number: this.#numbers, names: 0, was: snapshot(value, LEVELS, []) };
+      this.#objects.set(value, known);
+      this.#log.push(known.number, this.#inside(value), "new");
+    }
+    if (before !== value) {
+      known.names += 1;
+      slots.set(slot, value);
+    }
+    this.#log.push({ o: known.number }, ~slot);
+  }
+
+  #frameOf() {
+    const frame = this.#stack.at(-1);
+    return frame ? frame.number : 0;
+  }
+
+  #release(slots, slot, value) {
+    slots.delete(slot);
+    const known = this.#objects.get(value);
+    if (known === undefined) return;
+    known.names -= 1;
+    if (known.names <= 0) this.#objects.delete(value);
+  }
+
+  #letGo(frame) {
+    const slots = this.#holds.get(frame);
+    if (slots === undefined) return;
+    for (const [slot, value] of [...slots]) this.#release(slots, slot, value);
+    this.#holds.delete(frame);
+  }
+
+  /** Tell of every object that is not what it was. */
+  #look() {
+    if (!this.#dirty) return;
+    this.#dirty = false;
+    for (const [value, known] of this.#objects) {
+      if (isSame(value, known.was, LEVELS, [])) continue;
+      this.#tellChange(value, known);
+      known.was = snapshot(value, LEVELS, []);
+    }
+  }
+
+  #tellChange(value, known) {
+    const { was } = known;
+    if (isArray(value) && was.kind === "list" && value.length <= ITEMS) {
+      const before = was.items;
+      if (value.length === before.length + 1 && before.every((b, n) => isSameItem(value[n], b))) {
+        const item = value[value.length - 1];
+        if (!isFollowed(item)) {
+          this.#log.push(known.number, [], this.#node(item), "add");
+          return;
+        }
+      }
+    }
+    this.#log.push(known.number, this.#inside(value), "all");
+  }
+
+  #node(value) {
+    return isFollowed(value) ? this.#inside(value) : scalar(value);
+  }
+
+  #inside(value) {
+    return nodeOf(value, LEVELS, []);
+  }
+}
+
+/** Whether a value is looked into: arrays, plain objects, instances, maps and sets. */
+function isFollowed(value) {
+  if (value === null || typeof value !== "object" || types.isProxy(value)) return false;
+  return !(
+    types.isDate(value) || types.isRegExp(value) || types.isPromise(value) || types.isNativeError(value) ||
+    types.isTypedArray(value) || types.isBoxedPrimitive(value) || types.isGeneratorObject(value) ||
+    types.isWeakMap(value) || types.isWeakSet(value) || types.isModuleNamespaceObject(value) ||
+    isOfSystem(value)
+  );
+}
+
+const OF_SYSTEM = new Set(["Interface", "ReadStream", "WriteStream", "Readable", "Socket", "Timeout", "Immediate",
+  "EventEmitter", "Server", "process", "Module", "FSWatcher", "Buffer"]);
+
+function isOfSystem(value) {
+  return OF_SYSTEM.has(className(value)) || value === outside;
+}
+
+function scalar(value) {
+  switch (typeof value) {
+    case "number": {
+      const text = is(value, -0) ? "-0" : String(value);
+      return /^-?\d+(\.\d+)?$/.test(text) && text !== "-0" ? value : { f: text };
+    }
+    case "string":
+      if (value.length <= LONGEST) return { t: value };
+      return ["string", quoted(`${value.slice(0, LONGEST)}…`), value.length, false];
+    case "boolean":
+      return { b: value ? 1 : 0 };
+    case "undefined":
+      return { u: 0 };
+    case "function":
+      return ["function", functionName(value), null, true];
+    case "object":
+      if (value === null) return { z: 0 };
+      return [typeOf(value), textOf(value, 1), null, !types.isPromise(value)];
+    default:
+      return [typeof value, textOf(value), null, true];
+  }
+}
+
+/** What is in an object, as a node; `around`: what it is in. */
+function nodeOf(value, levels, around) {
+  if (value === GETTER) return ["getter", "<getter>", null, false];
+  if (!isFollowed(value)) return scalar(value);
+  if (around.includes(value)) return { n: "itself" };
+  const inside = [...around, value];
+  const { kind, size, items } = partsOf(value);
+  if (!levels) return { n: [kind, size, null] };
+  const paired = kind === "dict" || kind[0] === ".";
+  const told = [];
+  for (let n = 0; n < items.length; n += 1) {
+    const item = items[n];
+    if (paired && n % 2 === 0) {
+      told.push(typeof item === "string" ? (kind === "dict" ? { k: item } : item) : nodeOf(item.key, levels - 1, inside));
+    } else {
+      told.push(nodeOf(item, levels - 1, inside));
+    }
+  }
+  return { n: [kind, size, told] };
+}
+
+/** An object's kind, how much is in it, and its first items; keys and values in turn. */
+function partsOf(value) {
+  if (isArray(value)) {
+    const items = [];
+    for (let n = 0; n < value.length && n < ITEMS; n += 1) {
+      const told = Object.getOwnPropertyDescriptor(value, n);
+      items.push(told && !("value" in told) ? GETTER : told?.value);
+    }
+    return { kind: "list", size: value.length, items };
+  }
+  if (types.isMap(value)) {
+    const entries = entriesOf(value);
+    return { kind: "dict", size: entries.length, items: entries.slice(0, ITEMS).flatMap(([k, v]) => [{ key: k }, v]) };
+  }
+  if (types.isSet(value)) {
+    const members = membersOf(value);
+    return { kind: "set", size: members.length, items: members.slice(0, ITEMS) };
+  }
+  const fields = fieldsOf(value);
+  const name = className(value);
+  return { kind: name ? `.${name}` : "dict", size: fields.length, items: fields.slice(0, ITEMS).flat() };
+}
+
+/** What an object was, to be held against what it is later. */
+function snapshot(value, levels, around) {
+  if (!isFollowed(value) || around.includes(value)) return value;
+  const { kind, size, items } = partsOf(value);
+  const inside = [...around, value];
+  return {
+    kind, size,
+    items: levels ? items.map((i) => (isKey(i) ? i.key : i)).map((i) => shot(i, levels - 1, inside)) : null,
+  };
+}
+
+const isKey = (item) => item !== null && typeof item === "object" && Object.keys(item).length === 1 && "key" in item;
+
+/** An item of a snapshot: of what is followed, a snapshot of its own, marked. */
+function shot(item, levels, around) {
+  if (!isFollowed(item) || around.includes(item)) return item;
+  return { shot: snapshot(item, levels, around), of: item };
+}
+
+function isSame(value, was, levels, around) {
+  const { kind, size, items } = partsOf(value);
+  if (kind !== was.kind || size !== was.size) return false;
+  if (!levels) return true;
+  const inside = [...around, value];
+  for (let n = 0; n < items.length; n += 1) {
+    const item = isKey(items[n]) ? items[n].key : items[n];
+    if (!isSameItem(item, was.items[n], levels - 1, inside)) return false;
+  }
+  return true;
+}
+
+function isSameItem(item, was, levels = 0, around = []) {
+  if (was !== null && typeof was === "object" && "shot" in was) {
+    return item === was.of && isSame(item, was.shot, levels, around);
+  }
+  return is(item, was);
+}
+
+function* keysOf(value) {
+  const names = [];
+  for (const name in value) names.push(name);
+  for (const name of names) if (name in value) yield name;
+}
