@@ -78,6 +78,7 @@ class Woven:
         self.statements: list[list[Any]] = []
         self.slots: list[list[Any]] = []
         self._base = base
+        self._now = base[0]  # the statement that is being woven
         self._slot_numbers: dict[tuple[str, str], int] = {}
         self._titles = {start: f.name for start, f in named_functions(source)}
         self._scope = _Scope("", 0, None, _declared(self.tree.root, self.tree))
@@ -138,7 +139,8 @@ class Woven:
     def _visit(self, node: Node, kind: str = "") -> str:
         """The call that tells of a visit; ``w``: objects may be changed by the statement."""
         how = "w" if any(n.type in _CHANGING for n in _own_part(node)) else "v"
-        return f"{HOOK}.{how}({self._statement(node, kind)})"
+        self._now = self._statement(node, kind)
+        return f"{HOOK}.{how}({self._now})"
 
     # -- putting together ------------------------------------------------------------------
 
@@ -181,6 +183,8 @@ class Woven:
     # -- statements ------------------------------------------------------------------------
 
     def _plain(self, node: Node) -> str:
+        if node.parent is not None and node.parent.type == "export_statement":
+            return self._children(node)
         visit = self._visit(node)
         text = self._children(node)
         if node.type == "class_declaration":
@@ -193,25 +197,25 @@ class Woven:
 
     def _declaration(self, node: Node) -> str:
         above = node.parent.type if node.parent is not None else ""
-        if above in ("for_statement", "for_in_statement"):
+        if above in ("for_statement", "for_in_statement", "export_statement"):
             return self._children(node)
         visit = self._visit(node)
         text = self._children(node)
         text = text if text.rstrip().endswith(";") else text + ";"
         given = [d for d in node.named_children if d.child_by_field_name("value") is not None]
         names = [n for d in given for n in pattern_names(d.child_by_field_name("name"), self.tree)]
-        if above == "export_statement":
-            return text
         return self._stepped(node, text + self._binds(names), visit)
 
     def _export(self, node: Node) -> str:
-        inner = node.child_by_field_name("declaration")
-        if inner is None or inner.type not in _DECLARATIONS:
+        """What is given out is declared first: its visit comes ahead of the `export`."""
+        inner = node.child_by_field_name("declaration") or node.child_by_field_name("value")
+        if inner is None or inner.type in FUNCTIONS:
             return self._children(node)
         visit = self._visit(inner)
         text = self._children(node)
         given = [d for d in inner.named_children if d.child_by_field_name("value") is not None]
-        names = [n for d in given for n in pattern_names(d.child_by_field_name("name"), self.tree)]
+        places = given if inner.type in _DECLARATIONS else [inner] * (inner.type in CLASSES)
+        names = [n for d in places for n in pattern_names(d.child_by_field_name("name"), self.tree)]
         return f"{visit};{text};{self._binds(names)}"
 
     def _if(self, node: Node) -> str:
@@ -355,6 +359,8 @@ class Woven:
 
     def _await(self, node: Node) -> str:
         value = node.named_children[-1]
+        if self._scope.above is None:
+            return f"{HOOK}.top({self._now}, {self._children(node)})"
         text = self._children(node, {value.id: f"{HOOK}.leave({HOOK}f, {self._emit(value)})"})
         return f"{HOOK}.back({HOOK}f, {text})"
 

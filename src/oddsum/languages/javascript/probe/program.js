@@ -124,9 +124,9 @@ class Program {
       const wanted = name.startsWith("file:") ? fileURLToPath(name) : path.resolve(path.dirname(base), name);
       const file = fs.existsSync(wanted) && statSync(wanted).isFile() ? wanted : null;
       if (file !== null && this.isOwn(file) && this.#isModern(file)) return this.#moduleOf(file);
-      return ordinary(file === null ? await import(pathToFileURL(wanted).href) : Module._load(file, null, false));
+      return ordinary(file === null ? await bring(pathToFileURL(wanted).href) : Module._load(file, null, false));
     }
-    return ordinary(await import(Module.isBuiltin(name) ? name : pathToFileURL(Module.createRequire(base).resolve(name)).href));
+    return ordinary(await bring(Module.isBuiltin(name) ? name : pathToFileURL(Module.createRequire(base).resolve(name)).href));
   }
 }
 

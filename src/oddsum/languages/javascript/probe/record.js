@@ -135,6 +135,13 @@ class Recorder {
         return value;
       },
       back: (frame, value) => recorder.#back(frame, value),
+      top(statement, value) {
+        if (recorder.#current === statement && !recorder.#stack.length) return value;
+        recorder.#look();
+        log().push([], "", "k");
+        recorder.#goesOn(statement);
+        return value;
+      },
     };
   }
 

@@ -15,7 +15,7 @@ const vm = require("vm");
 const loaded = new Map();
 // A world of our own: what the program puts into `Array.prototype` or `JSON` is for itself.
 const world = vm.createContext();
-const PARTS = ["ours", "native", "exported", "outside"];
+const PARTS = ["ours", "native", "exported", "outside", "bring"];
 
 /** One of our modules: its text is run once, given what stands in for `require`. */
 function ours(name) {
@@ -25,7 +25,7 @@ function ours(name) {
     const made = vm.compileFunction(text, PARTS, { filename: file, parsingContext: world });
     const exported = {};
     loaded.set(name, exported);
-    made(ours, require, exported, globalThis);
+    made(ours, require, exported, globalThis, (name) => import(name));
   }
   return loaded.get(name);
 }
