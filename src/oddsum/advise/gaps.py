@@ -62,10 +62,10 @@ def _of_limits(known: Forks, seen: dict[int, Seen]) -> Iterator[Gap]:
     as_far = "" if whole else ", as far as was recorded"
     for number, limit in enumerate(known.limits):
         tried = {s.value for one in seen.values() for s in one.subjects.get(number, ())}
-        if limit.subject.startswith("len(") and limit.value <= 0 and limit.sign in ("<", ">="):
+        if limit.length_of and limit.value <= 0 and limit.sign in ("<", ">="):
             continue  # no length is below 0
         for name, wanted in sides(limit):
-            impossible = limit.subject.startswith("len(") and wanted < 0
+            impossible = limit.length_of and wanted < 0
             if impossible or _is_tried(limit, name, wanted, tried):
                 continue
             nearest = min(tried, key=lambda t: abs(t - wanted), default=None)

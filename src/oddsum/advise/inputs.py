@@ -78,7 +78,7 @@ def _changed_lines(gap: Gap, limit: Limit, seen: Seen, case: Case) -> Iterator[C
 
 def _new_text(limit: Limit, text: str, value: Number, wanted: Number) -> str | None:
     """The line with what the limit wants in the place of what it had."""
-    if limit.subject.startswith("len("):
+    if limit.length_of:
         if len(text) == value:
             return (text or "x")[0] * int(wanted) if wanted > len(text) else text[: int(wanted)]
         words = text.split()
@@ -181,7 +181,7 @@ def _new_argument(gap: Gap, limit: Limit | None, argument: str, asking: Asking) 
     if value is None:
         return
     if isinstance(value, (list, tuple, str)):
-        if limit is None or limit.subject.startswith("len("):
+        if limit is None or limit.length_of:
             more = value * (int(wanted) + 1) if len(value) else _one_more(value, int(wanted))
             yield asking.text_of(more[: int(wanted)])
         return

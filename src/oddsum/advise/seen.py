@@ -146,28 +146,28 @@ def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
     found = []
     language = language_of(limit.file)
     for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
-        value = _worked_out(language, limit.subject, story, number)
+        value = _worked_out(language, limit, story, number)
         if value is not None:
             found.append(Subject(number, value))
     return tuple(found)
 
 
-def _worked_out(language: Language, subject: str, story: Story, number: int) -> Number | None:
+def _worked_out(language: Language, limit: Limit, story: Story, number: int) -> Number | None:
     """A subject's value from recorded values, None where they do not tell it."""
     values: dict[str, Number] = {}
-    names = tuple(language.asking.names_in(subject))
+    names = tuple(language.asking.names_in(limit.subject))
     sight = Sight(story, names)
     for name in names:
         node = sight.node_of(name, number)
         value = None if node is UNKNOWN else value_of(node)
         # A length is asked of the size: a recording may not have all of a long text.
-        if value is not None and subject == f"len({name})":
+        if value is not None and limit.length_of == name:
             return value.size
         known = _as_number(value)
         if known is not None:
             values[name] = known
     try:
-        answer = language.asking.question(subject).ask(values)
+        answer = language.asking.question(limit.subject).ask(values)
     except (QuestionError, Unanswered):
         return None
     return answer if isinstance(answer, (int, float)) else None

@@ -50,15 +50,14 @@ class Probe:
     ``forks``: started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
     ``values``: on trial it can put other values in the place of an expression's, and look for
     expressions that give them. ``keeps_time``: it ends what takes too long itself, and says where
-    that was. ``address_space``: bytes that its interpreter takes hold of at its start, and never
-    uses.
+    that was, and what the variables are where a program stops. One that does not is run a second
+    time for that, in the mode ``watch``.
     """
 
     script: str
     options: tuple[str, ...] = ()
     forks: bool = False
     keeps_time: bool = True
-    address_space: int = 0
     values: bool = False
 
 
@@ -177,6 +176,9 @@ class Asking(Protocol):
 
     def text_of(self, value: Any) -> str:
         """The text of plain data."""
+
+    def length_of(self, text: str) -> str:
+        """How the number of items of an expression is asked."""
 
     @property
     def nothing(self) -> str:

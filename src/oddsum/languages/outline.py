@@ -93,6 +93,7 @@ class Limit(msgspec.Struct, frozen=True):
     subject: str
     sign: str
     value: Number
+    length_of: str = ""  # the name whose number of items the subject is
 
     @property
     def text(self) -> str:

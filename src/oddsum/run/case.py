@@ -6,6 +6,7 @@ import contextlib
 import signal
 import threading
 from collections.abc import Mapping
+from functools import partial
 from typing import Any
 
 import msgspec
@@ -21,6 +22,7 @@ from oddsum.run.messages import Message
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
 from oddsum.run.process import Heard, Limits, run_probe
 from oddsum.run.scratch import Scratch
+from oddsum.run.second_look import looked_at_again
 from oddsum.run.terms import MB
 from oddsum.source.program import decode_source
 
@@ -55,16 +57,23 @@ def run_case(
     ``start`` begins its process: ``fresh(interpreter)``, or the ``start`` of a host.
     Raises StartError when the program cannot start, RunError when the interpreter cannot.
     """
-    settings = plan.settings_of(case)
-    request = base_request(plan, case, scratch, "case", settings)
-    scratch.lay(case)
-    try:
-        limits = _limits(settings, language_for(plan).running.probe().keeps_time)
-        heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop)
-        refuse_syntax(heard, scratch.bundle.files)
-        return facts(heard, case, scratch)
-    finally:
-        scratch.put_back()
+    watches = not language_for(plan).running.probe().keeps_time
+
+    def go(mode: str, share: float = 1.0) -> Run:
+        settings = plan.settings_of(case)
+        request = base_request(plan, case, scratch, mode, settings)
+        request["limits"]["cpu"] = share * (settings.timeout or 0.0)
+        scratch.lay(case)
+        try:
+            limits = _limits(settings, keeps_time=not watches)
+            heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop)
+            refuse_syntax(heard, scratch.bundle.files)
+            return facts(heard, case, scratch)
+        finally:
+            scratch.put_back()
+
+    run = go("case")
+    return looked_at_again(run, partial(go, "watch"), stop) if watches else run
 
 
 def base_request(

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from oddsum.languages import language_of
 from oddsum.languages.outline import Loop, Use
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.column import short_name
@@ -130,10 +131,11 @@ def _before(story: Story, number: int) -> int:
 
 def _size(story: Story, text: str, one: Pass) -> int | None:
     """How many items something has, None where that is not known, or changes on the way."""
-    size = _asked(story, f"len({text})", _before(story, one.enters))
+    length = language_of(story.trace.program).asking.length_of(text)
+    size = _asked(story, length, _before(story, one.enters))
     if not isinstance(size, int):
         return None
-    changed = one.starts and _asked(story, f"len({text})", one.starts[-1]) not in (size, None)
+    changed = one.starts and _asked(story, length, one.starts[-1]) not in (size, None)
     return None if changed else size
 
 

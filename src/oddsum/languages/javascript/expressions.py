@@ -10,10 +10,10 @@ from oddsum.languages.javascript import literals
 from oddsum.languages.javascript.names import read_in
 from oddsum.languages.javascript.parsing import Tree
 from oddsum.languages.outline import CallText
-from oddsum.languages.questions import Question, QuestionError
+from oddsum.languages.questions import Question
 
-__all__ = ["call_of", "expression_fault", "names_in", "nothing", "question", "statements_fault",
-           "text_of", "type_words", "value_of", "with_argument"]  # fmt: skip
+__all__ = ["call_of", "expression_fault", "length_of", "names_in", "nothing", "question",
+           "statements_fault", "text_of", "type_words", "value_of", "with_argument"]  # fmt: skip
 
 nothing = "undefined"
 text_of, value_of = literals.text_of, literals.value_of
@@ -78,7 +78,14 @@ def names_in(expression: str) -> tuple[str, ...]:
 
 def question(text: str) -> Question:
     """A question as it was typed; raises QuestionError where it cannot be asked."""
-    raise QuestionError("Questions in JavaScript cannot be asked yet.")
+    from oddsum.languages.javascript.asking import Question as Asked
+
+    return Asked(text)
+
+
+def length_of(text: str) -> str:
+    """How the number of items of an expression is asked."""
+    return f"{text}.length"
 
 
 def type_words(value: Any) -> str:

@@ -64,7 +64,10 @@ def _of_comparison(
             line = line_of(statement)
             function = function_at(source, line)
             text = tree.of(subject)
-            yield Limit(source.name, line, line_of(subject), function, text, turned, value)
+            length = text.removesuffix(".length") if text.endswith(".length") else ""
+            yield Limit(
+                source.name, line, line_of(subject), function, text, turned, value, length_of=length
+            )
 
 
 def _is_subject(node: Node, tree: Tree, constants: dict[str, Number]) -> bool:

@@ -15,6 +15,9 @@ _SAID = frozenset({"undefined", "NaN", "Infinity", "arguments"})
 # Functions of the language that change nothing and ask nobody.
 PURE = frozenset({"Number", "String", "Boolean", "parseInt", "parseFloat", "isNaN", "isFinite",
                   "BigInt"})  # fmt: skip
+# Methods that change what they are called on.
+CHANGING = frozenset({"push", "pop", "shift", "unshift", "splice", "sort", "reverse", "fill", "set",
+                      "add", "delete", "clear"})  # fmt: skip
 _PURE_ON = frozenset({"Math", "Number", "Object", "Array", "String"})
 
 

@@ -11,7 +11,7 @@ from collections.abc import Iterator
 
 from tree_sitter import Node
 
-from oddsum.languages.javascript.names import pattern_names, read_in, targets_of
+from oddsum.languages.javascript.names import CHANGING, pattern_names, read_in, targets_of
 from oddsum.languages.javascript.outline import name_of
 from oddsum.languages.javascript.parsing import CLASSES, FUNCTIONS, Tree, line_of, walk
 
@@ -20,8 +20,6 @@ _TALKING = frozenset({"prompt", "alert", "confirm", "console.log", "console.info
                       "document.writeln", "process.stdout.write"})  # fmt: skip
 _STREAMS = re.compile(r"process\s*\.\s*(stdin|stdout)|/dev/stdin")
 _MAIN = re.compile(r"require\s*\.\s*main\s*[=!]==?\s*module|module\s*[=!]==?\s*require\s*\.\s*main")
-_CHANGING = frozenset({"push", "pop", "shift", "unshift", "splice", "sort", "reverse", "fill",
-                       "set", "add", "delete", "clear"})  # fmt: skip
 
 
 def needed(text: str) -> tuple[str, tuple[int, ...]]:
@@ -142,7 +140,7 @@ def _sets(statement: Node, tree: Tree) -> Iterator[str]:
             yield _root(left, tree)
         called = node.child_by_field_name("function") if node.type == "call_expression" else None
         if called is not None and called.type == "member_expression":
-            if tree.of(called.child_by_field_name("property")) in _CHANGING:
+            if tree.of(called.child_by_field_name("property")) in CHANGING:
                 yield _root(called, tree)
         if node.type == "class_declaration":
             yield from (tree.of(n) for n in pattern_names(node.child_by_field_name("name"), tree))

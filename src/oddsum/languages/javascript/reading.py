@@ -14,19 +14,13 @@ from oddsum.languages.javascript.outline import (
     statement_at,
     statements,
 )
+from oddsum.languages.javascript.reads import reads
 from oddsum.languages.javascript.stops import plain_stop
 from oddsum.languages.javascript.unsteady import unseeded_calls, unsteady_calls
-from oddsum.languages.outline import Reads
-from oddsum.source.program import Source
 
 __all__ = ["asks_for_input", "example_of", "forks", "functions", "grouped", "limits", "loops",
            "opened_at", "own_files", "plain_mistake", "plain_stop", "prompts", "reads",
            "statement_at", "statements", "unseeded_calls", "unsteady_calls"]  # fmt: skip
-
-
-def reads(_source: Source) -> dict[int, Reads]:
-    """What each statement reads and sets: not read off this language yet."""
-    return {}
 
 
 def grouped(_line: str) -> str:

@@ -22,6 +22,9 @@ __all__ = ["find_interpreter", "interpreters", "last_words", "made_ready", "prob
 _OPTIONS = ("--experimental-vm-modules", "--no-warnings")
 
 
+_WOVEN = ("record", "watch")
+
+
 def probe() -> Probe:
     """Each case has a node of its own."""
     script = str(Path(__file__).with_name("probe") / "start.js")
@@ -39,10 +42,10 @@ def made_ready(
     text = decode_source(files[program], program).text
     calls = case.get("call") is not None and top == "needed"
     kept, skipped = needed(text) if calls else (text, ())
-    if mode != "record":
+    if mode not in _WOVEN:
         return {"sources": {program: kept}, "skipped": skipped}
     sources = [Source(program, kept), *_others(program, text, files)]
-    return {**woven(sources), "skipped": skipped}
+    return {**woven(sources, mode), "skipped": skipped}
 
 
 def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:

@@ -433,8 +433,11 @@ class Woven:
         return "" if late else f"{HOOK}.b({self._slot('this')}, this);"
 
 
-def woven(sources: list[Source]) -> dict[str, Any]:
-    """What a request has for the files of a program, itself first: their texts, and their rows."""
+def woven(sources: list[Source], how: str) -> dict[str, Any]:
+    """What a request has for the files of a program, itself first: their texts, and their rows.
+
+    ``how``: which of the probe's modules the calls are for.
+    """
     statements: list[list[Any]] = []
     slots: list[list[Any]] = []
     texts: dict[str, str] = {}
@@ -444,7 +447,7 @@ def woven(sources: list[Source]) -> dict[str, Any]:
         statements += made.statements
         slots += made.slots
         texts[source.name] = made.text
-    return {"sources": texts, "weave": {"how": "record", "statements": statements, "slots": slots}}
+    return {"sources": texts, "weave": {"how": how, "statements": statements, "slots": slots}}
 
 
 def _own_part(node: Node) -> Iterator[Node]:

@@ -69,6 +69,11 @@ def value_of(text: str) -> Any:
 nothing = "None"
 
 
+def length_of(text: str) -> str:
+    """How the number of items of an expression is asked."""
+    return f"len({text})"
+
+
 def type_words(value: Any) -> str:
     """What the type of plain data is called: a ``str`` is a text."""
     name = type(value).__name__

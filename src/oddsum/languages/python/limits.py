@@ -107,9 +107,11 @@ def _limit(
     source: Source, statement: ast.stmt, subject: ast.expr, sign: str, value: Number
 ) -> Limit:
     function = function_at(source, statement.lineno)
+    length = isinstance(subject, ast.Call) and getattr(subject.func, "id", "") == "len"
     return Limit(
-        source.name, statement.lineno, subject.lineno, function, ast.unparse(subject), sign, value
-    )
+        source.name, statement.lineno, subject.lineno, function, ast.unparse(subject), sign, value,
+        length_of=ast.unparse(subject.args[0]) if isinstance(subject, ast.Call) and length else "",
+    )  # fmt: skip
 
 
 def _is_subject(node: ast.expr, constants: dict[str, Number]) -> bool:

@@ -34,6 +34,7 @@ class One {
   #told = {};
   #heard = null;
   #sent = false;
+  #waits = [];
 
   constructor(request, channel) {
     this.#request = request;
@@ -71,6 +72,12 @@ class One {
       if (process.listenerCount("uncaughtException") === 1) this.#failed(error);
     });
     if (this.#ink.output) this.#ink.output(process);
+    process.on("SIGPROF", () => {
+      // Its time is over, and it only waits: a program that computes never hears of this.
+      this.#waits = waitingFor(process.getActiveResourcesInfo());
+      this.#report();
+      process.reallyExit(1);
+    });
   }
 
   #overhear() {
@@ -227,11 +234,27 @@ class One {
       check_error: this.#told.check_error ?? "",
       starved: this.#typed.starved && this.#error?.type === "InputEnded",
       unread: this.#typed.left.slice(0, MOST_UNREAD),
-      remarks: [],
+      remarks: this.#waits,
       cpu: (cpu.user + cpu.system) / 1e6,
       skipped: this.#request.skipped || [],
     });
   }
+}
+
+const WAITING = {
+  Timeout: "a timer that goes on (setInterval, or a setTimeout that starts itself again)",
+  Immediate: "a setImmediate that starts itself again",
+  TCPServerWrap: "a server that listens",
+  TCPSocketWrap: "a connection that is open",
+  ChildProcess: "another program that it started",
+  FSEventWrap: "a change of a file",
+  FSReqPromise: "a file",
+};
+
+/** What a program waits for that does nothing any more, in a sentence each. */
+function waitingFor(resources) {
+  const told = [...new Set(resources.map((name) => WAITING[name]).filter(Boolean))];
+  return told.length ? [`When its time was over it was waiting for ${told.join(", and for ")}.`] : [];
 }
 
 /** What is expected, worked out apart from the program; names only it knows are taken, and told. */
