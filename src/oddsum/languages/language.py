@@ -48,6 +48,7 @@ class Probe:
 
     It is started as ``INTERPRETER OPTIONS SCRIPT REQUEST WIRE``, the last two being descriptors.
     ``forks``: started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
+    ``live``: it can run a program before somebody who types.
     ``values``: on trial it can put other values in the place of an expression's, and look for
     expressions that give them. ``keeps_time``: it ends what takes too long itself, and says where
     that was, and what the variables are where a program stops. One that does not is run a second
@@ -57,6 +58,7 @@ class Probe:
     script: str
     options: tuple[str, ...] = ()
     forks: bool = False
+    live: bool = False
     keeps_time: bool = True
     values: bool = False
 
@@ -74,12 +76,9 @@ class Running(Protocol):
         """What is started inside it."""
 
     def made_ready(
-        self, mode: str, case: Mapping[str, Any], program: str, files: Mapping[str, bytes], top: str
+        self, request: Mapping[str, Any], files: Mapping[str, bytes]
     ) -> Mapping[str, Any]:
-        """What a request has besides: what its probe cannot make of the program's files itself.
-
-        ``top``: what of the top level a call runs, as plans have it.
-        """
+        """What a request has besides: what its probe cannot make of the program's files itself."""
 
     def last_words(self, errors: str) -> tuple[str, str] | None:
         """What an interpreter that the system ended says of it: a type of error, and its message;

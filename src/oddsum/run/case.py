@@ -57,12 +57,14 @@ def run_case(
     ``start`` begins its process: ``fresh(interpreter)``, or the ``start`` of a host.
     Raises StartError when the program cannot start, RunError when the interpreter cannot.
     """
-    watches = not language_for(plan).running.probe().keeps_time
+    running = language_for(plan).running
+    watches = not running.probe().keeps_time
 
     def go(mode: str, share: float = 1.0) -> Run:
         settings = plan.settings_of(case)
         request = base_request(plan, case, scratch, mode, settings)
         request["limits"]["cpu"] = share * (settings.timeout or 0.0)
+        request.update(running.made_ready(request, scratch.bundle.files))
         scratch.lay(case)
         try:
             limits = _limits(settings, keeps_time=not watches)
@@ -81,19 +83,13 @@ def base_request(
 ) -> dict[str, Any]:
     """The whole request for one case in one process."""
     terms = scratch.room.terms
-    asked = case_request(plan, case)
-    running = language_for(plan).running
-    more = running.made_ready(
-        mode, asked, scratch.bundle.program, scratch.bundle.files, plan.top_level
-    )
     return {
-        **more,
         "fence": list(terms.allow) if terms.fenced else None,
         "mode": mode,
         "folder": str(scratch.folder),
         "program": scratch.bundle.program,
         "top_level": plan.top_level,
-        "case": asked,
+        "case": case_request(plan, case),
         "limits": {"cpu": settings.timeout, "memory": settings.memory, "steps": steps},
     }
 

@@ -106,6 +106,7 @@ def recording(
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     if wanted.containment is not None:
         request["containment"] = wanted.containment
+    request.update(language_for(plan).running.made_ready(request, scratch.bundle.files))
     seconds, wall = _most_seconds(plain, settings.timeout or 2.0, scratch.bundle.lines)
     request["limits"]["cpu"] = seconds
     limits = Limits(cpu=seconds, wall=wall, output=int((settings.output or 1.0) * MB))

@@ -96,7 +96,7 @@ class PlanDialogs:
 
         checking = self._work.checking
         plan = checking.plan or Plan(program=self._work.files.program)
-        if "trace" not in language_for(plan).can:
+        if not language_for(plan).running.probe().live:
             self._app.notify("This program cannot be run live; write this case by hand: A.")
             return
         try:

@@ -31,21 +31,20 @@ def probe() -> Probe:
     return Probe(script, options=_OPTIONS, keeps_time=False)
 
 
-def made_ready(
-    mode: str, case: Mapping[str, Any], program: str, files: Mapping[str, bytes], top: str
-) -> Mapping[str, Any]:
+def made_ready(request: Mapping[str, Any], files: Mapping[str, bytes]) -> Mapping[str, Any]:
     """For a call: the program without the statements that it does not need. For a recording: all
     files of it, woven.
     """
+    mode, case, program = request["mode"], request["case"], request["program"]
     if mode == "case" and case.get("call") is None:
         return {}
     text = decode_source(files[program], program).text
-    calls = case.get("call") is not None and top == "needed"
+    calls = case.get("call") is not None and request["top_level"] == "needed"
     kept, skipped = needed(text) if calls else (text, ())
     if mode not in _WOVEN:
         return {"sources": {program: kept}, "skipped": skipped}
     sources = [Source(program, kept), *_others(program, text, files)]
-    return {**woven(sources, mode), "skipped": skipped}
+    return {**woven(sources, mode, request.get("parts")), "skipped": skipped}
 
 
 def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:

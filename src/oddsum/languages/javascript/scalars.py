@@ -40,6 +40,24 @@ class number(float):
         return number_text(float(self))
 
 
+class whole(int):
+    """A whole number; people are told ``number``."""
+
+    __slots__ = ()
+
+
+whole.__name__ = "number"
+
+
+class double(float):
+    """A number with a part behind the point."""
+
+    __slots__ = ()
+
+
+double.__name__ = "number"
+
+
 class boolean(int):
     """``true`` or ``false``."""
 
@@ -84,6 +102,7 @@ def _of(told: dict[str, Any]) -> Any:
 
 _KINDS: dict[str, Any] = {
     "t": string,
+    "d": lambda value: whole(value) if isinstance(value, int) else double(value),
     "k": key,
     "f": number,
     "b": lambda value: TRUE if value else FALSE,

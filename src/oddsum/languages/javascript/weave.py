@@ -33,6 +33,7 @@ from oddsum.languages.javascript.parsing import (
     tree_of,
     walk,
 )
+from oddsum.languages.javascript.parts import Parts
 from oddsum.source.program import Source
 
 HOOK = "ǂ"
@@ -73,8 +74,11 @@ class Woven:
     ``base``: how many statements and slots of other files are ahead of it.
     """
 
-    def __init__(self, source: Source, base: tuple[int, int], prefix: str) -> None:
+    def __init__(
+        self, source: Source, base: tuple[int, int], prefix: str, apart: int | None = None
+    ) -> None:
         self.source, self.tree, self.prefix = source, tree_of(source), prefix
+        self.parts = Parts(source, apart) if apart is not None else None
         self.statements: list[list[Any]] = []
         self.slots: list[list[Any]] = []
         self._base = base
@@ -140,13 +144,20 @@ class Woven:
         """The call that tells of a visit; ``w``: objects may be changed by the statement."""
         how = "w" if any(n.type in _CHANGING for n in _own_part(node)) else "v"
         self._now = self._statement(node, kind)
-        return f"{HOOK}.{how}({self._now})"
+        begun = f"({HOOK}.qb(), {self._now})" if self._is_apart(node) else f"{self._now}"
+        return f"{HOOK}.{how}({begun})"
+
+    def _is_apart(self, node: Node) -> bool:
+        return self.parts is not None and self.parts.statement == node
 
     # -- putting together ------------------------------------------------------------------
 
     def _emit(self, node: Node) -> str:
-        emit = self._emits.get(node.type)
-        return emit(node) if emit is not None else self._children_or_text(node)
+        emit = self._emits.get(node.type, self._children_or_text)
+        if self.parts is None or not self.parts.has(node):
+            return emit(node)
+        with self.parts.part(node) as number:
+            return f"{HOOK}.q({number}, {emit(node)})"
 
     def _children_or_text(self, node: Node) -> str:
         if is_statement(node) and node.type not in _SILENT:
@@ -433,21 +444,29 @@ class Woven:
         return "" if late else f"{HOOK}.b({self._slot('this')}, this);"
 
 
-def woven(sources: list[Source], how: str) -> dict[str, Any]:
+def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) -> dict[str, Any]:
     """What a request has for the files of a program, itself first: their texts, and their rows.
 
-    ``how``: which of the probe's modules the calls are for.
+    ``how``: which of the probe's modules the calls are for. ``apart``: the file and line of which
+    the parts are wanted, and at which visit.
     """
     statements: list[list[Any]] = []
     slots: list[list[Any]] = []
     texts: dict[str, str] = {}
+    more: dict[str, Any] = {}
     for number, source in enumerate(sources):
         prefix = source.name.rpartition(".")[0].replace("/", ".") if number else ""
-        made = Woven(source, (len(statements), len(slots)), prefix)
+        line = apart["line"] if apart and apart["file"] == source.name else None
+        made = Woven(source, (len(statements), len(slots)), prefix, line)
+        if made.parts is not None and apart is not None:
+            more["parts"] = {"rows": made.parts.rows, "visit": apart["visit"]}
         statements += made.statements
         slots += made.slots
         texts[source.name] = made.text
-    return {"sources": texts, "weave": {"how": how, "statements": statements, "slots": slots}}
+    return {
+        "sources": texts,
+        "weave": {"how": how, "statements": statements, "slots": slots, **more},
+    }
 
 
 def _own_part(node: Node) -> Iterator[Node]:

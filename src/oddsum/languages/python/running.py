@@ -13,9 +13,7 @@ from oddsum.languages.python.probe.wire import unpack
 __all__ = ["find_interpreter", "interpreters", "last_words", "made_ready", "probe", "unpack"]
 
 
-def made_ready(
-    _mode: str, _case: Mapping[str, Any], _program: str, _files: Mapping[str, bytes], _top: str
-) -> Mapping[str, Any]:
+def made_ready(_request: Mapping[str, Any], _files: Mapping[str, bytes]) -> Mapping[str, Any]:
     """The probe reads and weaves the program itself."""
     return {}
 
@@ -27,4 +25,6 @@ def last_words(_errors: str) -> tuple[str, str] | None:
 
 def probe() -> Probe:
     """It waits with everything loaded, and forks for each case."""
-    return Probe(str(Path(__file__).with_name("probe") / "start.py"), forks=True, values=True)
+    return Probe(
+        str(Path(__file__).with_name("probe") / "start.py"), forks=True, live=True, values=True
+    )

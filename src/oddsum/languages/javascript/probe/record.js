@@ -1,8 +1,8 @@
 /* The recorder: what the woven calls do. See `weave.py` for what stands in the program.
 
    Everything is appended to one flat list in the words of `trace/decode.py`: an event's operands,
-   then its tag. What a recording keeps of a value is a node of json (`scalars.py` reads it): a
-   number as it is, `{t: text}`, `{b: 1}` for true, `{z: 0}` null, `{u: 0}` undefined, `{f: "1e-7"}` a
+   then its tag. What a recording keeps of a value is a node of json (`scalars.py` reads it):
+   `{d: 5}` for a number, `{t: text}`, `{b: 1}` for true, `{z: 0}` null, `{u: 0}` undefined, `{f: "1e-7"}` a
    number that Python would write in another way, `{o: 5}` an object that is known by its number,
    `{n: [kind, size, items]}` what is in an object, `{k: name}` a key, and a row of four for what is
    not followed inside.
@@ -42,12 +42,22 @@ class Recorder {
   #holds = new Map(); // frame to slot to object
   #numbers = 0;
   #over = false;
+  #visitApart = 0; // the visit at which a statement's parts are told
+  #visits = 0;
+  #apart = false;
+  #tells = 0; // the step after which it is told what lies inside of what
+  #web = null;
+  #fresh = new Set(); // loops whose header has been visited already
 
   constructor(request, channel) {
     this.#channel = channel;
     this.#most = request.limits.steps || Infinity;
     channel.send("statements", { base: 0, rows: request.weave.statements });
     channel.send("slots", { base: 0, rows: request.weave.slots });
+    const { parts } = request.weave;
+    if (parts) channel.send("parts", { rows: parts.rows });
+    this.#visitApart = parts ? parts.visit : 0;
+    this.#tells = request.containment || 0;
     Object.defineProperty(outside, "ǂ", { value: this.#hooks(), configurable: true });
   }
 
@@ -80,6 +90,9 @@ class Recorder {
   end() {
     if (this.#over) return;
     this.#look();
+    if (this.#tells) {
+      this.#channel.send("containment", { rows: this.#web ?? this.#webNow(), steps: this.#steps });
+    }
     this.#flush();
     this.#over = true;
   }
@@ -102,6 +115,14 @@ class Recorder {
         return value;
       },
       p: (value) => value,
+      qb() {
+        recorder.#visits += 1;
+        recorder.#apart = recorder.#visits === recorder.#visitApart;
+      },
+      q(number, value) {
+        if (recorder.#apart) log().push(number, recorder.#node(value), "part");
+        return value;
+      },
       of: (statement, over) => recorder.#rounds(statement, over),
       slow: (statement, over) => recorder.#slowRounds(statement, over),
       keys: (statement, over) => recorder.#rounds(statement, keysOf(over)),
@@ -154,6 +175,7 @@ class Recorder {
   }
 
   #step() {
+    if (this.#tells && this.#steps === this.#tells) this.#tellWeb();
     this.#steps += 1;
     if (this.#log.length > FLUSH) this.#flush();
     if (this.#steps > this.#most) {
@@ -162,6 +184,27 @@ class Recorder {
       this.#channel.send("cut", { why: "steps" });
       outside.process.reallyExit(CUT);
     }
+  }
+
+  /** Which objects lie inside of which, at which way: told once, and the run is over. */
+  #tellWeb() {
+    this.#channel.send("containment", { rows: this.#web ?? this.#webNow(), steps: this.#steps });
+    this.#over = true;
+    this.#channel.send("cut", { why: "steps" });
+    outside.process.reallyExit(CUT);
+  }
+
+  #webNow() {
+    const numbers = new Map([...this.#objects].map(([value, known]) => [value, known.number]));
+    let following = this.#numbers;
+    const rows = [];
+    for (const [outer, known] of this.#objects) {
+      for (const [way, inner] of membersIn(outer, LEVELS, [], [outer])) {
+        if (!numbers.has(inner)) numbers.set(inner, (following += 1));
+        rows.push([known.number, way, numbers.get(inner)]);
+      }
+    }
+    return rows;
   }
 
   #flush() {
@@ -192,6 +235,7 @@ class Recorder {
   /** A call is over, however it ended. */
   #left(frame) {
     this.#look();
+    if (this.#tells && this.#steps === this.#tells && this.#web === null) this.#web = this.#webNow();
     if (frame.failed) {
       this.#log.push(frame.caller, "p");
     } else if (frame.returned) {
@@ -277,6 +321,7 @@ class Recorder {
     const recorder = this;
     this.#look();
     this.#log.push(statement, "s");
+    this.#fresh.add(statement);
     return {
       [Symbol.iterator]() {
         return this;
@@ -301,6 +346,7 @@ class Recorder {
     const recorder = this;
     this.#look();
     this.#log.push(statement, "s");
+    this.#fresh.add(statement);
     return {
       [Symbol.asyncIterator]() {
         return this;
@@ -320,6 +366,7 @@ class Recorder {
     this.#look();
     this.#current = statement;
     this.#log.push(statement, done ? "e" : "f");
+    if (this.#fresh.delete(statement)) return; // its header was visited as it began
     this.#step();
   }
 
@@ -426,7 +473,7 @@ function scalar(value) {
   switch (typeof value) {
     case "number": {
       const text = is(value, -0) ? "-0" : String(value);
-      return /^-?\d+(\.\d+)?$/.test(text) && text !== "-0" ? value : { f: text };
+      return /^-?\d+(\.\d+)?$/.test(text) && text !== "-0" ? { d: value } : { f: text };
     }
     case "string":
       if (value.length <= LONGEST) return { t: value };
@@ -525,6 +572,20 @@ function isSameItem(item, was, levels = 0, around = []) {
     return item === was.of && isSame(item, was.shot, levels, around);
   }
   return is(item, was);
+}
+
+/** The ways into an object that lead to others, each with the object there. */
+function* membersIn(value, levels, way, around) {
+  const { kind, items } = partsOf(value);
+  const paired = kind === "dict" || kind[0] === ".";
+  for (let n = 0; n < items.length; n += paired ? 2 : 1) {
+    const item = paired ? items[n + 1] : items[n];
+    if (!isFollowed(item) || around.includes(item)) continue;
+    const name = isKey(items[n]) && paired ? textOf(items[n].key) : items[n];
+    const step = !paired ? n : kind[0] === "." ? `≠${name}` : name;
+    yield [[...way, step], item];
+    if (levels > 1) yield* membersIn(item, levels - 1, [...way, step], [...around, item]);
+  }
 }
 
 function* keysOf(value) {
