@@ -4,12 +4,12 @@ VENV   ?= .venv
 BIN    := $(VENV)/bin
 PIP    := $(BIN)/python -m pip --disable-pip-version-check
 
-.PHONY: demo test soak bench accuracy screenshots views clean python-check tmux
+.PHONY: demo test soak bench accuracy screenshots views clean python-check tmux node
 
 demo: $(VENV)/.installed
 	@$(BIN)/oddsum demo
 
-test: $(VENV)/.installed-test tmux
+test: $(VENV)/.installed-test tmux node
 	$(BIN)/ruff check src tests benchmarks workshop
 	$(BIN)/ruff format --check src tests benchmarks workshop
 	$(BIN)/mypy
@@ -17,7 +17,7 @@ test: $(VENV)/.installed-test tmux
 
 # What runs longer than a test may: random programs, plans, keys, messages and kills, from other seeds.
 MINUTES ?= 30
-soak: $(VENV)/.installed-test tmux
+soak: $(VENV)/.installed-test tmux node
 	@$(BIN)/python workshop/soak.py --minutes $(MINUTES) $(SOAK)
 
 # The text snapshots of the main views; look at the difference before you keep it.
@@ -54,6 +54,12 @@ tmux:
 	  if [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
 	    apt-get update -qq && apt-get install -y -qq tmux >/dev/null; \
 	  else echo "The terminal tests need tmux: apt-get install tmux, or brew install tmux"; exit 1; fi; }
+
+node:
+	@command -v node >/dev/null || command -v nodejs >/dev/null || { \
+	  if [ "$$(id -u)" = 0 ] && command -v apt-get >/dev/null; then \
+	    apt-get update -qq && apt-get install -y -qq nodejs >/dev/null; \
+	  else echo "The tests of JavaScript need node 18 or newer: apt-get install nodejs, or brew install node"; exit 1; fi; }
 
 clean:
 	rm -rf $(VENV) .mypy_cache .ruff_cache .pytest_cache .hypothesis

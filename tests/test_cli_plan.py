@@ -162,7 +162,7 @@ def test_a_program_in_another_language_is_checked_and_not_traced(oddsum, tmp_pat
     assert status == 1 and "1 agrees   1 differ" in out and "oddsum trace" not in out
     for command in ("trace", "pinpoint"):
         status, out, err = oddsum(command, path, *python())
-        assert (status, out) == (2, "") and "reads Python programs" in err
+        assert (status, out) == (2, "") and "reads Python and JavaScript programs" in err
 
 
 def test_a_failed_build_is_status_3_and_told_as_json_too(oddsum, tmp_path):

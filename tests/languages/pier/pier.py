@@ -38,6 +38,12 @@ class Running:
     def probe(self):
         return Probe(str(HARBOUR))
 
+    def made_ready(self, request, files):
+        return {}
+
+    def last_words(self, errors):
+        return None
+
     def unpack(self, data):
         raise ValueError("Pier sends json")
 
@@ -119,6 +125,9 @@ class Reading:
     def plain_mistake(self, message, text="", column=0):
         return ""
 
+    def plain_stop(self, kind, message):
+        return ""
+
     def opened_at(self, source, message):
         return ""
 
@@ -164,6 +173,14 @@ class Asking:
 
     def value_of(self, text):
         return int(text)
+
+    nothing = "0"
+
+    def length_of(self, text):
+        return f"{text} + 0"
+
+    def type_words(self, value):
+        return "a number" if isinstance(value, int) else "a text"
 
     def text_of(self, value):
         return str(value)
@@ -228,6 +245,7 @@ class Pier:
     """Three stations; the fourth has what every text has."""
 
     name = "Pier"
+    setting = "interpreter"
     suffixes = frozenset({".pier"})
     can = frozenset({"check", "trace", "pinpoint", "mend"})
     grammar = ""

@@ -218,7 +218,9 @@ class _Answer:
         if sign == "void":
             return UNDEFINED
         number = to.to_number(value)
-        return to.as_number(~int(number) if sign == "~" else -number if sign == "-" else number)
+        return to.as_number(
+            ~int(number) if sign == "~" else -float(number) if sign == "-" else number
+        )
 
     def _binary_expression(self, node: Node) -> Any:
         sign, left = self._operator(node), self._field(node, "left")

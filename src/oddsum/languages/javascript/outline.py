@@ -196,6 +196,12 @@ def _names_in(data: bytes, path: Path) -> tuple[str, ...]:
     return taken_in(read_source(path))
 
 
+def is_modern(source: Source) -> bool:
+    """Whether it is a module of the newer kind: with `import` or `export` statements in it."""
+    kinds = {node.type for node in tree_of(source).root.named_children}
+    return bool(kinds & {"import_statement", "export_statement"})
+
+
 def taken_in(source: Source) -> tuple[str, ...]:
     """What a source requires or imports by a path, as it is written."""
     tree = tree_of(source)

@@ -10,7 +10,7 @@ from typing import Any
 
 from oddsum.languages.javascript.interpreter import find_interpreter, interpreters
 from oddsum.languages.javascript.needed import needed
-from oddsum.languages.javascript.outline import ENDINGS, taken_in
+from oddsum.languages.javascript.outline import ENDINGS, is_modern, taken_in
 from oddsum.languages.javascript.scalars import unpack
 from oddsum.languages.javascript.weave import woven
 from oddsum.languages.language import Probe
@@ -42,9 +42,11 @@ def made_ready(request: Mapping[str, Any], files: Mapping[str, bytes]) -> Mappin
     calls = case.get("call") is not None and request["top_level"] == "needed"
     kept, skipped = needed(text) if calls else (text, ())
     if mode not in _WOVEN:
-        return {"sources": {program: kept}, "skipped": skipped}
+        modern = [program] if is_modern(Source(program, kept)) else []
+        return {"sources": {program: kept}, "skipped": skipped, "modern": modern}
     sources = [Source(program, kept), *_others(program, text, files)]
-    return {**woven(sources, mode, request.get("parts")), "skipped": skipped}
+    modern = [s.name for s in sources if is_modern(s)]
+    return {**woven(sources, mode, request.get("parts")), "skipped": skipped, "modern": modern}
 
 
 def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:

@@ -13,7 +13,6 @@ not woven. The step of a statement is noted ahead of it, what a name is given af
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator
-from dataclasses import dataclass, field
 from typing import Any
 
 from tree_sitter import Node
@@ -26,46 +25,22 @@ from oddsum.languages.javascript.parsing import (
     FUNCTIONS,
     LOOPS,
     Tree,
-    end_of,
     is_statement,
-    line_of,
     own,
     tree_of,
     walk,
 )
 from oddsum.languages.javascript.parts import Parts
+from oddsum.languages.javascript.rows import Rows, Scope, declared, declared_here, parameter_names
 from oddsum.source.program import Source
 
 HOOK = "ǂ"
-_KINDS = {
-    "for_in_statement": "for", "for_statement": "while", "while_statement": "while",
-    "do_statement": "while", "if_statement": "if", "break_statement": "break",
-    "return_statement": "return", "switch_statement": "match", "class_declaration": "class",
-}  # fmt: skip
 _CHANGING = frozenset({"call_expression", "new_expression", "await_expression", "yield_expression",
                        "template_string", "update_expression", "augmented_assignment_expression",
                        "assignment_expression", "unary_expression"})  # fmt: skip
 _DECLARATIONS = frozenset({"lexical_declaration", "variable_declaration"})
 _SILENT = frozenset({"function_declaration", "generator_function_declaration", "import_statement",
                      "empty_statement", "statement_block", "labeled_statement"})  # fmt: skip
-
-
-@dataclass
-class _Scope:
-    """A function, or the module: its title in the trace, the names that are its own."""
-
-    title: str
-    depth: int
-    above: _Scope | None
-    names: set[str] = field(default_factory=set)
-    used_inside: bool = False  # whether a function inside of it uses its names
-
-    def home(self, name: str) -> _Scope | None:
-        """The scope that a name is of; None for a global of the language."""
-        scope: _Scope | None = self
-        while scope is not None and name not in scope.names:
-            scope = scope.above
-        return scope
 
 
 class Woven:
@@ -77,15 +52,11 @@ class Woven:
     def __init__(
         self, source: Source, base: tuple[int, int], prefix: str, apart: int | None = None
     ) -> None:
-        self.source, self.tree, self.prefix = source, tree_of(source), prefix
+        self.tree = tree_of(source)
         self.parts = Parts(source, apart) if apart is not None else None
-        self.statements: list[list[Any]] = []
-        self.slots: list[list[Any]] = []
-        self._base = base
+        self.rows = Rows(source, base, prefix)
         self._now = base[0]  # the statement that is being woven
-        self._slot_numbers: dict[tuple[str, str], int] = {}
         self._titles = {start: f.name for start, f in named_functions(source)}
-        self._scope = _Scope("", 0, None, _declared(self.tree.root, self.tree))
         self._emits: dict[str, Callable[[Node], str]] = {
             "expression_statement": self._plain,
             "if_statement": self._if,
@@ -111,39 +82,15 @@ class Woven:
         }
         self.text = self._children(self.tree.root)
 
-    # -- rows ------------------------------------------------------------------------------
-
-    def _statement(self, node: Node, kind: str = "") -> int:
-        """The number of a new statement."""
-        row = [self.source.name, line_of(node), end_of(node), self._scope.title,
-               kind or _KINDS.get(node.type, "expr")]  # fmt: skip
-        self.statements.append(row)
-        return self._base[0] + len(self.statements) - 1
-
-    def _slot(self, name: str) -> int | None:
-        """The number of a name's slot; None for what is no name of the program's."""
-        home = self._scope.home(name)
-        if home is None:
-            return None
-        if home is not self._scope:
-            home.used_inside = True
-        key = home.title, name
-        if key not in self._slot_numbers:
-            in_module = home.above is None
-            title = f"{self.prefix}.{name}" if in_module and self.prefix else name
-            self._slot_numbers[key] = self._base[1] + len(self.slots)
-            self.slots.append([home.title, title, in_module])
-        return self._slot_numbers[key]
-
     def _binds(self, nodes: list[Node]) -> str:
         """Calls that tell what names were given, with a semicolon behind each."""
-        told = ((self._slot(self.tree.of(n)), self.tree.of(n)) for n in nodes)
+        told = ((self.rows.slot(self.tree.of(n)), self.tree.of(n)) for n in nodes)
         return "".join(f"{HOOK}.b({slot}, {name});" for slot, name in told if slot is not None)
 
     def _visit(self, node: Node, kind: str = "") -> str:
         """The call that tells of a visit; ``w``: objects may be changed by the statement."""
         how = "w" if any(n.type in _CHANGING for n in _own_part(node)) else "v"
-        self._now = self._statement(node, kind)
+        self._now = self.rows.statement(node, kind)
         begun = f"({HOOK}.qb(), {self._now})" if self._is_apart(node) else f"{self._now}"
         return f"{HOOK}.{how}({begun})"
 
@@ -201,8 +148,8 @@ class Woven:
         if node.type == "class_declaration":
             name = node.child_by_field_name("name")
             text += ";" + self._binds([name] if name is not None else [])
-        elif self._scope.above is not None and text.lstrip().startswith("super("):
-            slot = self._slot("this")
+        elif self.rows.scope.above is not None and text.lstrip().startswith("super("):
+            slot = self.rows.slot("this")
             text += f";{HOOK}.b({slot}, this);" if slot is not None else ""
         return self._stepped(node, text, visit)
 
@@ -272,7 +219,7 @@ class Woven:
             node.child_by_field_name(f) for f in ("initializer", "condition", "increment", "body")
         )
         assert body is not None
-        named = _declared_here(begin, self.tree)
+        named = declared_here(begin, self.tree)
         first = self._binds(named).rstrip(";").replace(";", ", ")
         start = f"({visit}, 0)" if begin is None or begin.type == "empty_statement" else ""
         if begin is not None and begin.type in _DECLARATIONS:
@@ -301,7 +248,7 @@ class Woven:
         return f"{word} {HOOK}v = ({visit}, 0), {text[len(word) :].strip()}"
 
     def _for_of(self, node: Node) -> str:
-        number = self._statement(node)
+        number = self.rows.statement(node)
         left, right, body = (node.child_by_field_name(f) for f in ("left", "right", "body"))
         assert left is not None and right is not None and body is not None
         keys = self.tree.of(node.child_by_field_name("operator")) == "in"
@@ -353,7 +300,7 @@ class Woven:
         if left is None or not names:
             return text
         if left.type == "identifier":
-            slot = self._slot(self.tree.of(left))
+            slot = self.rows.slot(self.tree.of(left))
             return text if slot is None else f"{HOOK}.b({slot}, {text})"
         told = self._binds(names).rstrip(";").replace(";", ", ")
         return f"{HOOK}.p({text}, {told or 0})"
@@ -363,14 +310,14 @@ class Woven:
         text = self._children(node)
         if target is None or target.type != "identifier":
             return text
-        slot = self._slot(self.tree.of(target))
+        slot = self.rows.slot(self.tree.of(target))
         return (
             text if slot is None else f"{HOOK}.p({text}, {HOOK}.b({slot}, {self.tree.of(target)}))"
         )
 
     def _await(self, node: Node) -> str:
         value = node.named_children[-1]
-        if self._scope.above is None:
+        if self.rows.scope.above is None:
             return f"{HOOK}.top({self._now}, {self._children(node)})"
         text = self._children(node, {value.id: f"{HOOK}.leave({HOOK}f, {self._emit(value)})"})
         return f"{HOOK}.back({HOOK}f, {text})"
@@ -393,22 +340,21 @@ class Woven:
         if body is None:
             return self._children(node)
         title = self._titles.get(self.tree.start(node), "function")
-        above = self._scope
+        above = self.rows.scope
         parameters = node.child_by_field_name("parameters") or node.child_by_field_name("parameter")
-        names = list(_parameter_names(parameters, self.tree))
-        inner = _Scope(title, above.depth + 1, above)
-        inner.names = {self.tree.of(n) for n in names} | _declared(body, self.tree)
+        names = list(parameter_names(parameters, self.tree))
+        inner = Scope(title, above.depth + 1, above)
+        inner.names = {self.tree.of(n) for n in names} | declared(body, self.tree)
         if node.type == "method_definition" and _mentions_this(node):
             inner.names.add("this")
         if node.type == "function_expression" and node.child_by_field_name("name") is not None:
             inner.names.add(self.tree.of(node.child_by_field_name("name")))
         before = {} if parameters is None else {parameters.id: self._emit(parameters)}
-        self._scope = inner
-        number = self._statement(node, "def")
-        binds = self._binds(names)
-        this = self._this(node) if "this" in inner.names else ""
-        text = self._children(body) if body.type == "statement_block" else self._emit(body)
-        self._scope = above
+        with self.rows.inside(inner):
+            number = self.rows.statement(node, "def")
+            binds = self._binds(names)
+            this = self._this(node) if "this" in inner.names else ""
+            text = self._children(body) if body.type == "statement_block" else self._given(body)
         around = ", ".join(f"{HOOK}{n}" for n in range(1, inner.depth))
         depth = f"{HOOK}{inner.depth}"
         generator = any(self.tree.of(c) == "*" for c in node.children) or "generator" in node.type
@@ -424,12 +370,14 @@ class Woven:
             said, rest = _directives(body, self.tree, inside)
             made = f"{{{said}{begin}{rest}{end}}}"
         else:
-            visit = f"{HOOK}.{'w' if any(n.type in _CHANGING for n in own(body)) else 'v'}"
-            self._scope = inner
-            step = f"{visit}({self._statement(body, 'expr')});"
-            self._scope = above
-            made = f"{{{begin}{step} return {HOOK}.r({text});{end}}}"
+            made = f"{{{begin}{text}{end}}}"
         return self._children(node, {**before, body.id: made})
+
+    def _given(self, body: Node) -> str:
+        """The body of an arrow that is an expression: a step that gives it back."""
+        how = "w" if any(n.type in _CHANGING for n in own(body)) else "v"
+        step = f"{HOOK}.{how}({self.rows.statement(body, 'expr')});"
+        return f"{step} return {HOOK}.r({self._emit(body)});"
 
     def _this(self, node: Node) -> str:
         """What a method is called on is one of its names; a constructor has it once it is made."""
@@ -441,7 +389,7 @@ class Woven:
         around = node.parent.parent if node.parent is not None else None
         derived = around is not None and any(c.type == "class_heritage" for c in around.children)
         late = name == "constructor" and derived  # it has none before `super` was called
-        return "" if late else f"{HOOK}.b({self._slot('this')}, this);"
+        return "" if late else f"{HOOK}.b({self.rows.slot('this')}, this);"
 
 
 def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) -> dict[str, Any]:
@@ -460,8 +408,8 @@ def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) 
         made = Woven(source, (len(statements), len(slots)), prefix, line)
         if made.parts is not None and apart is not None:
             more["parts"] = {"rows": made.parts.rows, "visit": apart["visit"]}
-        statements += made.statements
-        slots += made.slots
+        statements += made.rows.statements
+        slots += made.rows.slots
         texts[source.name] = made.text
     return {
         "sources": texts,
@@ -512,59 +460,6 @@ def _directives(body: Node, tree: Tree, inside: str) -> tuple[str, str]:
     text = tree.of(first)
     at = inside.index(text) + len(text)
     return inside[:at] + ("" if text.endswith(";") else ";"), inside[at:]
-
-
-# Where the names stand in what declares some.
-_DECLARING = {
-    "variable_declarator": "name", "function_declaration": "name", "class_declaration": "name",
-    "generator_function_declaration": "name", "for_in_statement": "left",
-    "catch_clause": "parameter",
-}  # fmt: skip
-
-
-def _declared(node: Node, tree: Tree) -> set[str]:
-    """The names that are a function's own, or the module's: declared in any block of it."""
-    found: set[str] = set()
-    for inner in own(node):
-        if inner.type == "variable_declarator":
-            found |= {tree.of(n) for n in pattern_names(inner.child_by_field_name("name"), tree)}
-        elif (
-            inner.type in FUNCTIONS | CLASSES
-            and inner is not node
-            and inner.type.endswith("declaration")
-        ):
-            found.add(tree.of(inner.child_by_field_name("name")))
-        elif inner.type == "for_in_statement" and inner.child_by_field_name("kind") is not None:
-            found |= {tree.of(n) for n in pattern_names(inner.child_by_field_name("left"), tree)}
-        elif inner.type == "catch_clause":
-            found |= {
-                tree.of(n) for n in pattern_names(inner.child_by_field_name("parameter"), tree)
-            }
-        elif inner.type in ("import_specifier", "namespace_import", "import_clause"):
-            found |= {tree.of(n) for n in walk(inner) if n.type == "identifier"}
-    if node.type == "program":
-        # A name that nobody declares and somebody sets is a global: the module's, for a learner.
-        for inner in walk(node):
-            if inner.type in ("assignment_expression", "augmented_assignment_expression"):
-                left = inner.child_by_field_name("left")
-                if left is not None and left.type == "identifier":
-                    found.add(tree.of(left))
-    return found
-
-
-def _declared_here(node: Node | None, tree: Tree) -> list[Node]:
-    if node is None or node.type not in _DECLARATIONS:
-        return []
-    return [
-        n for d in node.named_children for n in pattern_names(d.child_by_field_name("name"), tree)
-    ]
-
-
-def _parameter_names(node: Node | None, tree: Tree) -> Iterator[Node]:
-    if node is None:
-        return
-    for child in node.named_children if node.type == "formal_parameters" else [node]:
-        yield from pattern_names(child, tree)
 
 
 def _mentions_this(node: Node) -> bool:

@@ -188,13 +188,13 @@ class One {
   /** What is told of a text that is no program: node says the place ahead of the error itself. */
   #cannotStart(error) {
     if (!error || error.name !== "SyntaxError" || typeof error.stack !== "string") return null;
-    const told = /^(?:file:\/\/)?(.+?):(\d+)\n(.*)\n( *)\^+/.exec(error.stack);
+    const told = /^(?:file:\/\/)?(\/.+?):(\d+)\n(.*)\n(?:( *)\^+)?/.exec(error.stack);
     if (told === null) return this.#missingName(error);
     const [, file, line, text, blanks] = told;
     if (!this.#program.isOwn(file)) return null;
     return {
       message: error.message, file: this.#program.nameOf(file), line: Number(line),
-      column: blanks.length + 1, text,
+      column: blanks === undefined ? null : blanks.length + 1, text,
     };
   }
 

@@ -21,6 +21,7 @@ class Program {
     this.folder = request.folder;
     this.path = path.join(request.folder, request.program);
     this.sources = request.sources || null;
+    this.modern = new Set(request.modern || []); // files with `import` or `export` in them
     this.within = null; // works out a text in the program's module
     this.modules = new Map();
   }
@@ -83,6 +84,7 @@ class Program {
   #isModern(file) {
     if (file.endsWith(".mjs")) return true;
     if (file.endsWith(".cjs")) return false;
+    if (this.modern.has(this.nameOf(file))) return true;
     for (let folder = path.dirname(file); ; folder = path.dirname(folder)) {
       const facts = path.join(folder, "package.json");
       if (existsSync(facts)) {

@@ -48,11 +48,12 @@ class Watch {
 
   /** The variables where it was raised. */
   error(told, error) {
-    const raised = this.#raised;
-    if (raised !== null && Object.is(raised.error, error)) told.values = raised.values;
-    else told.values = this.#values(this.#frames.at(-1));
-    if (told.line === null && raised !== null && raised.at >= 0) {
-      const [file, line] = this.#statements[raised.at];
+    const known = this.#raised !== null && Object.is(this.#raised.error, error);
+    const frame = this.#frames.at(-1);
+    const { values, at } = known ? this.#raised : { values: this.#values(frame), at: frame.at };
+    told.values = values;
+    if (told.line === null && at >= 0) {
+      const [file, line] = this.#statements[at];
       Object.assign(told, { file, line });
     }
   }
