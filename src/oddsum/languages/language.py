@@ -80,6 +80,19 @@ class Running(Protocol):
     ) -> Mapping[str, Any]:
         """What a request has besides: what its probe cannot make of the program's files itself."""
 
+    def loaded(
+        self,
+        texts: Mapping[str, str],
+        edits: Sequence[Mapping[str, Sequence[tuple[int, int, str]]]],
+        program: str,
+        files: Mapping[str, bytes],
+        top: str,
+    ) -> Mapping[str, Any]:
+        """What a process for trials is told besides the edits: what its probe cannot make itself.
+
+        ``top``: what of the top level a call runs, as plans have it.
+        """
+
     def last_words(self, errors: str) -> tuple[str, str] | None:
         """What an interpreter that the system ended says of it: a type of error, and its message;
         None where it says nothing that we know.

@@ -14,6 +14,7 @@ from typing import Any, Generic, TypeVar
 
 import msgspec
 
+from oddsum.languages import language_for
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
@@ -234,7 +235,13 @@ class TrialBench(Removable, Generic[Verdict]):
     def _ready(self, case: Case) -> None:
         self.start()
         if not self._loaded:
-            self._write({"do": "load", **self._edits})
+            running = language_for(self.plan).running
+            bundle = self.scratch.bundle
+            more = running.loaded(
+                self._edits["texts"], self._edits["edits"], bundle.program, bundle.files,
+                self.plan.top_level,
+            )  # fmt: skip
+            self._write({"do": "load", **self._edits, **more})
             self._loaded = True
         self.scratch.lay(case)
 

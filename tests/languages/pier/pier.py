@@ -41,6 +41,9 @@ class Running:
     def made_ready(self, request, files):
         return {}
 
+    def loaded(self, *told):
+        return {}
+
     def last_words(self, errors):
         return None
 

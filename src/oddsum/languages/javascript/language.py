@@ -13,7 +13,7 @@ class JavaScript:
 
     name: str = "JavaScript"
     suffixes: ClassVar[frozenset[str]] = frozenset({".js", ".mjs", ".cjs"})
-    can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "mend"})
+    can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "pinpoint", "mend"})
     setting: str = "node"
     grammar: str = "javascript"
 
@@ -38,10 +38,12 @@ class JavaScript:
 
         return expressions
 
-    @property
+    @cached_property
     def edits(self) -> Edits:
-        """None yet."""
-        raise NotImplementedError("no edits are known of JavaScript")
+        """Some twenty kinds."""
+        from oddsum.languages.javascript import editing
+
+        return editing
 
     @cached_property
     def writing(self) -> Writing:

@@ -231,7 +231,8 @@ def statement_nodes(source: Source) -> Iterator[Node]:
 
 def statements(source: Source) -> tuple[int, ...]:
     """First lines of the statements; definitions are left out."""
-    return tuple(line_of(n) for n in statement_nodes(source) if n.type != "class_declaration")
+    lines = (line_of(n) for n in statement_nodes(source) if n.type != "class_declaration")
+    return tuple(dict.fromkeys(lines))
 
 
 def statement_at(source: Source, line: int) -> int:

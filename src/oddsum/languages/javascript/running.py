@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import os
 import re
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path, PurePosixPath
 from typing import Any
 
+from oddsum.languages.javascript.choices import Splices
 from oddsum.languages.javascript.interpreter import find_interpreter, interpreters
 from oddsum.languages.javascript.needed import needed
 from oddsum.languages.javascript.outline import ENDINGS, is_modern, taken_in
@@ -16,7 +17,15 @@ from oddsum.languages.javascript.weave import woven
 from oddsum.languages.language import Probe
 from oddsum.source.program import Source, decode_source
 
-__all__ = ["find_interpreter", "interpreters", "last_words", "made_ready", "probe", "unpack"]
+__all__ = [
+    "find_interpreter",
+    "interpreters",
+    "last_words",
+    "loaded",
+    "made_ready",
+    "probe",
+    "unpack",
+]
 
 # Modules of the newer kind can only be loaded from texts of ours with the first of these.
 _OPTIONS = ("--experimental-vm-modules", "--no-warnings")
@@ -62,6 +71,19 @@ def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Sou
                 found.append(other)
                 todo.append((other, source.text))
                 yield source
+
+
+def loaded(
+    texts: Mapping[str, str],
+    edits: Sequence[Mapping[str, Splices]],
+    program: str,
+    files: Mapping[str, bytes],
+    top: str,
+) -> Mapping[str, Any]:
+    """The program with its edits, in one text."""
+    from oddsum.languages.javascript.loading import loaded as put_together
+
+    return {"made": put_together(texts, edits, program, files, top)}
 
 
 def last_words(errors: str) -> tuple[str, str] | None:

@@ -67,4 +67,4 @@ function plain(text) {
   return bare.replace(/&lt;/g, "<").replace(/&gt;/g, ">").replace(/&nbsp;/g, " ").replace(/&amp;/g, "&");
 }
 
-Object.assign(exported, { InputEnded, install });
+Object.assign(exported, { InputEnded, install, plain });

@@ -4,7 +4,9 @@
 */
 "use strict";
 
-exported.install = function install(seed) {
+exported.install = (seed) => exported.installIn(outside, seed);
+
+exported.installIn = function installIn(world, seed) {
   if (seed === null || seed === undefined) return;
   let a = 0;
   let b = seed | 0;
@@ -22,5 +24,5 @@ exported.install = function install(seed) {
   for (let round = 0; round < 12; round += 1) next();
   const random = () => (next() * 2 ** 21 + (next() >>> 11)) / 2 ** 53;
   Object.defineProperty(random, "name", { value: "random" });
-  outside.Math.random = random;
+  world.Math.random = random;
 };

@@ -33,7 +33,8 @@ function ours(name) {
 function main() {
   const [asked, wire] = process.argv.slice(2).map(Number);
   const channel = new (ours("wire").Channel)(wire);
-  const request = channel.receive(asked);
+  const next = ours("requests").reader(asked);
+  const request = next();
   if (!request || request.version !== ours("wire").VERSION) {
     channel.send("refused", { text: "The request is of another version." });
     process.exit(70);
@@ -41,7 +42,7 @@ function main() {
   channel.take(request);
   delete require.cache[__filename];
   if (request.mode === "trials") {
-    ours("trials").serve(request, channel);
+    ours("trials").serve(request, channel, next);
   } else {
     ours("one").run(request, channel);
   }

@@ -1,8 +1,8 @@
 /* The probe's end of the wire: lines of json, each begun with a random text made for this run. */
 "use strict";
 
-const { readFileSync, writeSync } = native("fs");
-const { stringify, parse } = JSON;
+const { writeSync } = native("fs");
+const { stringify } = JSON;
 const { Buffer } = native("buffer");
 const bytesOf = Buffer.from;
 
@@ -16,15 +16,6 @@ class Channel {
 
   constructor(descriptor) {
     this.#descriptor = descriptor;
-  }
-
-  /** The request: one line of a file that holds nothing else. */
-  receive(descriptor) {
-    try {
-      return parse(readFileSync(descriptor, "utf8"));
-    } catch {
-      return null;
-    }
   }
 
   take(request) {

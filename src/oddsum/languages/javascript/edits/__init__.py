@@ -1,0 +1,47 @@
+"""The edits that undo what beginners get wrong in JavaScript: a class a rule, a line each here."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oddsum.languages.javascript.edits.arithmetic import (
+    Arithmetic,
+    Grouping,
+    LostUpdate,
+    Rounding,
+)
+from oddsum.languages.javascript.edits.comparison import AsNumbers, Assigned, Comparison
+from oddsum.languages.javascript.edits.logic import EmptyBody, Falling, Logic
+from oddsum.languages.javascript.edits.scene import EditRule, Scene
+from oddsum.languages.javascript.edits.statements import (
+    Awaited,
+    Extra,
+    GivenBack,
+    GoingOver,
+    Leaving,
+    Order,
+    Placement,
+    Scoping,
+    Sorting,
+)
+from oddsum.languages.javascript.edits.values import Attribute, Constant, Index, Initial, Variable
+from oddsum.model.lead import TrialEdit
+
+_ALL: tuple[type[EditRule], ...] = (
+    Comparison, Assigned, AsNumbers, Grouping, Arithmetic, Logic, EmptyBody, Falling, Index, Sorting,
+    Scoping, GoingOver, Awaited, LostUpdate, GivenBack, Leaving, Placement, Order, Rounding, Attribute,
+    Variable, Initial, Constant, Extra,
+)  # fmt: skip
+EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
+
+
+def trial_edits(scene: Scene) -> Iterator[tuple[TrialEdit, str]]:
+    """Every edit of every rule with the text after it; the same text once."""
+    text = scene.source.text
+    seen = {text}
+    for rule in EDIT_RULES.values():
+        for edit in rule.edits(scene):
+            after = text[: edit.start] + edit.new + text[edit.stop :]
+            if after not in seen:
+                seen.add(after)
+                yield edit, after

@@ -1,0 +1,110 @@
+"""Conditions: both or one of them, the opposite, always."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+
+from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
+from oddsum.model.lead import TrialEdit
+from oddsum.source.quoting import quoted
+
+
+class Logic(EditRule):
+    """``&&`` for ``||``, the opposite, one part of two."""
+
+    name = "logic"
+    title = "a condition put together in another way"
+    explanation = (
+        "`&&` holds where both parts do, `||` as soon as one does. A condition on each name needs its "
+        "own comparison: `a === 1 || b === 1`."
+    )
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """The other word; each part alone; the opposite of a condition."""
+        for node in scene.of_type("binary_expression"):
+            sign = scene.text(scene.operator(node))
+            if sign not in ("&&", "||"):
+                continue
+            other = "||" if sign == "&&" else "&&"
+            text = quoted(scene.text(node))
+            all_or_one = (
+                "only when all of its parts are" if sign == "&&" else "as soon as one part is"
+            )
+            what = f"{text} is true {all_or_one}. Is that what is meant?"
+            yield make_edit(
+                scene, self.name, scene.operator(node), other, likely=0.7, what=what, within=node
+            )
+            for side in ("left", "right"):
+                part = scene.text(scene.field(node, side))
+                yield make_edit(scene, self.name, node, part, likely=0.3, what=what, within=node)
+        for node in scene.of_type("if_statement", "while_statement"):
+            asked = scene.field(node, "condition").named_children[0]
+            text = scene.text(asked)
+            new = text[1:] if text.startswith("!") else f"!({text})"
+            yield make_edit(scene, self.name, asked, new, likely=0.45, within=asked,
+                            what=f"{quoted(text)}: is it this, or the opposite, that is meant?")  # fmt: skip
+        for node in scene.of_type("unary_expression"):
+            if scene.text(node).startswith("!"):
+                inner = scene.text(scene.field(node, "argument"))
+                yield make_edit(scene, self.name, node, inner, likely=0.4, within=node,
+                                what=f"{quoted(scene.text(node))}: is it this, or the opposite?")  # fmt: skip
+        for node in scene.of_type("true", "false"):
+            other = "false" if node.type == "true" else "true"
+            yield make_edit(scene, self.name, node, other, likely=0.4, within=node,
+                            what=f"`{node.type}` stands here. Is it that?")  # fmt: skip
+
+
+class EmptyBody(EditRule):
+    """``if (...);``: a semicolon that is all of the body."""
+
+    name = "empty body"
+    title = "a semicolon that ends a loop or an `if` too early"
+    explanation = (
+        "A semicolon right behind `if (...)`, `while (...)` or `for (...)` is the whole of what it "
+        "decides on: the block below runs in any case, and once."
+    )
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """Take it out."""
+        for node in scene.of_type("empty_statement"):
+            above = node.parent
+            if above is not None and above.type in (
+                "if_statement",
+                "while_statement",
+                "for_statement",
+                "for_in_statement",
+            ):
+                yield make_edit(
+                    scene, self.name, node, "", likely=0.95,
+                    what="A semicolon stands right behind this header: nothing else belongs to it.",
+                    how="Take the semicolon behind the header out.",
+                )  # fmt: skip
+
+
+class Falling(EditRule):
+    """``case`` without ``break``."""
+
+    name = "falling through"
+    title = "a `case` that goes on into the next"
+    explanation = "Without `break` or `return`, a `case` goes on with the lines of the next one."
+
+    invents = "a line"
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """A ``break`` at the end of each that has none."""
+        for node in scene.of_type("switch_case"):
+            body = [n for n in node.named_children if n != node.child_by_field_name("value")]
+            last = body[-1] if body else None
+            if last is None or last.type in (
+                "break_statement",
+                "return_statement",
+                "throw_statement",
+                "continue_statement",
+            ):
+                continue
+            at = scene.tree.stop(last)
+            yield make_edit(
+                scene, self.name, (at, at), " break;", likely=0.85, line=last.end_point[0] + 1,
+                what="This `case` has no `break`: after its lines those of the next one run.",
+                how="Write `break;` at the end of this `case`.",
+            )  # fmt: skip
