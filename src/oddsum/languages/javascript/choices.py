@@ -105,18 +105,21 @@ class Choices:
     ) -> _Choice | None:
         """The run of a block's statements that an edit changes, as a choice of statements."""
         tree = self._tree
-        inside = [c for c in block.named_children if is_statement(c)]
-        touched = [c for c in inside if tree.start(c) < stop and start < tree.stop(c)]
         same = _block_at(after, tree.start(block), tree.stop(block) + grown, block.type)
         if same is None:
             return None
-        first = min([start, *(tree.start(c) for c in touched)])
-        last = max([stop, *(tree.stop(c) for c in touched)])
-        new = [
-            c
-            for c in same.named_children
-            if first <= after.start(c) and after.stop(c) <= last + grown and is_statement(c)
-        ]
+        inside = [c for c in block.named_children if is_statement(c)]
+        others = [c for c in same.named_children if is_statement(c)]
+        first, last = start, stop
+        while True:  # what is read anew may take in what follows, as an `if` its block
+            touched = [c for c in inside if tree.start(c) <= last and first <= tree.stop(c)]
+            first = min([first, *(tree.start(c) for c in touched)])
+            reach = max([last, *(tree.stop(c) for c in touched)])
+            new = [c for c in others if first <= after.start(c) < max(reach + grown, first + 1)]
+            reach = max([reach, *(after.stop(c) - grown for c in new)])
+            if reach == last:
+                break
+            last = reach
         if any(c.type in _DECLARING for c in (*touched, *new)):
             return None
         told = "".join(self._children(c, after, with_edits=False) + ";" for c in new)

@@ -44,7 +44,8 @@ def loaded(
             calls[name] = Choices(kept[name], left).text if kept[name] != text else made.text
     plain = {n: decode_source(files[n], n).text if n not in texts else texts[n] for n in names}
     return {
-        "scripts": scripts, "calls": calls, "kept": kept, "idle": idle, "apart": sorted(apart), "spans": spans, "plain": plain,
+        "scripts": scripts, "calls": calls, "kept": kept, "idle": idle, "apart": sorted(apart),
+        "spans": spans, "plain": plain,
         "modern": [n for n in names if is_modern(Source(n, plain[n]))],
     }  # fmt: skip
 

@@ -28,10 +28,31 @@ from oddsum.languages.javascript.edits.values import Attribute, Constant, Index,
 from oddsum.model.lead import TrialEdit
 
 _ALL: tuple[type[EditRule], ...] = (
-    Comparison, Assigned, AsNumbers, Grouping, Arithmetic, Logic, EmptyBody, Falling, Index, Sorting,
-    Scoping, GoingOver, Awaited, LostUpdate, GivenBack, Leaving, Placement, Order, Rounding, Attribute,
-    Variable, Initial, Constant, Extra,
-)  # fmt: skip
+    Comparison,
+    Assigned,
+    AsNumbers,
+    Grouping,
+    Arithmetic,
+    Logic,
+    EmptyBody,
+    Falling,
+    Index,
+    Sorting,
+    Scoping,
+    GoingOver,
+    Awaited,
+    LostUpdate,
+    GivenBack,
+    Leaving,
+    Placement,
+    Order,
+    Rounding,
+    Attribute,
+    Variable,
+    Initial,
+    Constant,
+    Extra,
+)
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 
 

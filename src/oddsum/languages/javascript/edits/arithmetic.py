@@ -9,11 +9,19 @@ from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
-    "+": (("-", 0.7), ("*", 0.4)), "-": (("+", 0.7), ("*", 0.2)), "*": (("/", 0.5), ("+", 0.5), ("**", 0.2)),
-    "/": (("*", 0.5), ("%", 0.6)), "%": (("/", 0.7),), "**": (("*", 0.6),),
-}  # fmt: skip
-_AUGMENTED = {"+=": (("=", 0.5), ("-=", 0.6), ("*=", 0.3)), "-=": (("+=", 0.6), ("=", 0.3)),
-              "*=": (("+=", 0.5), ("/=", 0.3)), "/=": (("*=", 0.4),)}  # fmt: skip
+    "+": (("-", 0.7), ("*", 0.4)),
+    "-": (("+", 0.7), ("*", 0.2)),
+    "*": (("/", 0.5), ("+", 0.5), ("**", 0.2)),
+    "/": (("*", 0.5), ("%", 0.6)),
+    "%": (("/", 0.7),),
+    "**": (("*", 0.6),),
+}
+_AUGMENTED = {
+    "+=": (("=", 0.5), ("-=", 0.6), ("*=", 0.3)),
+    "-=": (("+=", 0.6), ("=", 0.3)),
+    "*=": (("+=", 0.5), ("/=", 0.3)),
+    "/=": (("*=", 0.4),),
+}
 _ROUNDING = ("Math.floor", "Math.round", "Math.ceil", "Math.trunc")
 
 
@@ -30,26 +38,52 @@ class Arithmetic(EditRule):
             operator = scene.operator(node)
             sign, text = scene.text(operator), quoted(scene.text(node))
             for new, likely in _MEANT.get(sign, ()):
-                yield make_edit(scene, self.name, operator, new, likely=likely, within=node,
-                                what=f"Look at {text}: is `{sign}` the operation that is meant?")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    operator,
+                    new,
+                    likely=likely,
+                    within=node,
+                    what=f"Look at {text}: is `{sign}` the operation that is meant?",
+                )
             if sign in ("-", "/", "%"):
                 left, right = (
                     scene.text(scene.field(node, "left")),
                     scene.text(scene.field(node, "right")),
                 )
-                yield make_edit(scene, self.name, node, f"{right} {sign} {left}", likely=0.35, within=node,
-                                what=f"{text}: which of the two comes first?")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    node,
+                    f"{right} {sign} {left}",
+                    likely=0.35,
+                    within=node,
+                    what=f"{text}: which of the two comes first?",
+                )
         for node in scene.of_type("augmented_assignment_expression"):
             sign_at = scene.operator(node)
             sign = scene.text(sign_at)
             for new, likely in _AUGMENTED.get(sign, ()):
-                yield make_edit(scene, self.name, sign_at, new, likely=likely,
-                                what=f"Look at {quoted(scene.text(node))}: it works with `{sign}`.")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    sign_at,
+                    new,
+                    likely=likely,
+                    what=f"Look at {quoted(scene.text(node))}: it works with `{sign}`.",
+                )
         for node in scene.of_type("update_expression"):
             sign_at = scene.operator(node)
             other = "--" if scene.text(sign_at) == "++" else "++"
-            yield make_edit(scene, self.name, sign_at, other, likely=0.4,
-                            what=f"{quoted(scene.text(node))}: up, or down?")  # fmt: skip
+            yield make_edit(
+                scene,
+                self.name,
+                sign_at,
+                other,
+                likely=0.4,
+                what=f"{quoted(scene.text(node))}: up, or down?",
+            )
 
 
 class LostUpdate(EditRule):
@@ -73,11 +107,16 @@ class LostUpdate(EditRule):
             between = (scene.tree.stop(left), scene.tree.start(right))
             name = quoted(scene.text(left))
             yield make_edit(
-                scene, self.name, between, " += ", likely=0.55,
-                what=f"{quoted(scene.text(node))} forgets what {name} was before. Is it the last one "
+                scene,
+                self.name,
+                between,
+                " += ",
+                likely=0.55,
+                what=f"{quoted(scene.text(node))} forgets what {name} was before. Is it the "
+                "last one "
                 "that is wanted, or all of them together?",
                 how=f"Write `+=` instead of `=` in {quoted(scene.text(node))}.",
-            )  # fmt: skip
+            )
 
 
 class Rounding(EditRule):
@@ -86,7 +125,8 @@ class Rounding(EditRule):
     name = "rounding"
     title = "rounded in another way than is meant"
     explanation = (
-        "`/` gives a number with a part behind the point, also of two whole ones. `Math.floor` goes "
+        "`/` gives a number with a part behind the point, also of two whole ones. "
+        "`Math.floor` goes "
         "down, `Math.ceil` up, `Math.round` to the nearest."
     )
 
@@ -110,17 +150,29 @@ class Rounding(EditRule):
                 for other, likely in (("parseInt", 0.4), ("Number", 0.5), ("parseFloat", 0.5)):
                     if other != name:
                         yield make_edit(
-                            scene, self.name, called, other, likely=likely, within=node,
-                            what=f"{quoted(scene.text(node))}: what does `{name}` make of a part behind the point?",
-                        )  # fmt: skip
+                            scene,
+                            self.name,
+                            called,
+                            other,
+                            likely=likely,
+                            within=node,
+                            what=f"{quoted(scene.text(node))}: what does `{name}` make of a "
+                            "part behind the point?",
+                        )
         for node in scene.of_type("binary_expression"):
             if scene.text(scene.operator(node)) == "/":
                 text = scene.text(node)
                 for way, likely in (("floor", 0.6), ("ceil", 0.4), ("round", 0.4)):
                     yield make_edit(
-                        scene, self.name, node, f"Math.{way}({text})", likely=likely, within=node,
-                        what=f"{quoted(text)} can have a part behind the point. Is a whole number needed?",
-                    )  # fmt: skip
+                        scene,
+                        self.name,
+                        node,
+                        f"Math.{way}({text})",
+                        likely=likely,
+                        within=node,
+                        what=f"{quoted(text)} can have a part behind the point. Is a whole "
+                        "number needed?",
+                    )
 
 
 class Grouping(EditRule):

@@ -28,7 +28,8 @@ class Comparison(EditRule):
     name = "comparison"
     title = "a comparison that asks a slightly other question"
     explanation = (
-        "`<` and `<=` differ in one value only: the limit itself. `==` turns both sides into one kind "
+        "`<` and `<=` differ in one value only: the limit itself. `==` turns both sides into "
+        "one kind "
         "first, `===` does not. Try the limit, and the values beside it on both sides."
     )
 
@@ -42,8 +43,15 @@ class Comparison(EditRule):
             )
             for new, likely in _MEANT.get(sign, ()):
                 what = _words(sign, new, f"{left} {sign} {right}", left, right)
-                yield make_edit(scene, self.name, scene.operator(node), new, what=what, likely=likely,
-                                within=node)  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    scene.operator(node),
+                    new,
+                    what=what,
+                    likely=likely,
+                    within=node,
+                )
 
 
 class Assigned(EditRule):
@@ -70,10 +78,14 @@ class Assigned(EditRule):
             between = (scene.tree.stop(left), scene.tree.start(right))
             text = scene.text(node)
             yield make_edit(
-                scene, self.name, between, " === ", likely=0.95,
+                scene,
+                self.name,
+                between,
+                " === ",
+                likely=0.95,
                 what=f"{quoted(text)} gives {quoted(scene.text(left))} a value: it asks nothing.",
                 how=f"Write `===` instead of `=` in {quoted(text)}.",
-            )  # fmt: skip
+            )
 
 
 class AsNumbers(EditRule):
@@ -82,7 +94,8 @@ class AsNumbers(EditRule):
     name = "as text"
     title = "texts where numbers are meant"
     explanation = (
-        "What is typed in is a text. `+` puts texts one behind the other, and `<` compares them letter "
+        "What is typed in is a text. `+` puts texts one behind the other, and `<` compares "
+        "them letter "
         "by letter, so that '9' comes after '12'. `Number(...)` makes a number of a text."
     )
 
@@ -120,9 +133,14 @@ class AsNumbers(EditRule):
     def _number(self, scene: Scene, node, likely: float) -> TrialEdit:  # type: ignore[no-untyped-def]
         text = scene.text(node)
         return make_edit(
-            scene, self.name, node, f"Number({text})", likely=likely, within=node,
+            scene,
+            self.name,
+            node,
+            f"Number({text})",
+            likely=likely,
+            within=node,
             what=f"{quoted(text)}: is that a number here, or a text that looks like one?",
-        )  # fmt: skip
+        )
 
 
 def _words(sign: str, new: str, text: str, left: str, right: str) -> str:

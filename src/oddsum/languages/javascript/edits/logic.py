@@ -15,7 +15,8 @@ class Logic(EditRule):
     name = "logic"
     title = "a condition put together in another way"
     explanation = (
-        "`&&` holds where both parts do, `||` as soon as one does. A condition on each name needs its "
+        "`&&` holds where both parts do, `||` as soon as one does. A condition on each name "
+        "needs its "
         "own comparison: `a === 1 || b === 1`."
     )
 
@@ -41,17 +42,38 @@ class Logic(EditRule):
             asked = scene.field(node, "condition").named_children[0]
             text = scene.text(asked)
             new = text[1:] if text.startswith("!") else f"!({text})"
-            yield make_edit(scene, self.name, asked, new, likely=0.45, within=asked,
-                            what=f"{quoted(text)}: is it this, or the opposite, that is meant?")  # fmt: skip
+            yield make_edit(
+                scene,
+                self.name,
+                asked,
+                new,
+                likely=0.45,
+                within=asked,
+                what=f"{quoted(text)}: is it this, or the opposite, that is meant?",
+            )
         for node in scene.of_type("unary_expression"):
             if scene.text(node).startswith("!"):
                 inner = scene.text(scene.field(node, "argument"))
-                yield make_edit(scene, self.name, node, inner, likely=0.4, within=node,
-                                what=f"{quoted(scene.text(node))}: is it this, or the opposite?")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    node,
+                    inner,
+                    likely=0.4,
+                    within=node,
+                    what=f"{quoted(scene.text(node))}: is it this, or the opposite?",
+                )
         for node in scene.of_type("true", "false"):
             other = "false" if node.type == "true" else "true"
-            yield make_edit(scene, self.name, node, other, likely=0.4, within=node,
-                            what=f"`{node.type}` stands here. Is it that?")  # fmt: skip
+            yield make_edit(
+                scene,
+                self.name,
+                node,
+                other,
+                likely=0.4,
+                within=node,
+                what=f"`{node.type}` stands here. Is it that?",
+            )
 
 
 class EmptyBody(EditRule):
@@ -75,10 +97,14 @@ class EmptyBody(EditRule):
                 "for_in_statement",
             ):
                 yield make_edit(
-                    scene, self.name, node, "", likely=0.95,
+                    scene,
+                    self.name,
+                    node,
+                    "",
+                    likely=0.95,
                     what="A semicolon stands right behind this header: nothing else belongs to it.",
                     how="Take the semicolon behind the header out.",
-                )  # fmt: skip
+                )
 
 
 class Falling(EditRule):
@@ -104,7 +130,12 @@ class Falling(EditRule):
                 continue
             at = scene.tree.stop(last)
             yield make_edit(
-                scene, self.name, (at, at), " break;", likely=0.85, line=last.end_point[0] + 1,
+                scene,
+                self.name,
+                (at, at),
+                " break;",
+                likely=0.85,
+                line=last.end_point[0] + 1,
                 what="This `case` has no `break`: after its lines those of the next one run.",
                 how="Write `break;` at the end of this `case`.",
-            )  # fmt: skip
+            )

@@ -80,9 +80,12 @@ class Scene:
             for n in self.nodes
             if n.type in (*FUNCTIONS, "class_declaration")
         )
-        given = (n.child_by_field_name("name") for n in self.of_type("variable_declarator")
-                 if n.child_by_field_name("value") is not None
-                 and self.field(n, "value").type in FUNCTIONS)  # fmt: skip
+        given = (
+            n.child_by_field_name("name")
+            for n in self.of_type("variable_declarator")
+            if n.child_by_field_name("value") is not None
+            and self.field(n, "value").type in FUNCTIONS
+        )
         return frozenset(self.text(n) for n in (*named, *given) if n is not None)
 
 
@@ -129,7 +132,19 @@ def make_edit(
         else f"Take {quoted(old)} out."
     )
     return TrialEdit(
-        kind=kind, file=source.name, line=shown, function=function, start=start, stop=stop, old=old,
-        new=new, where=f"Look at line {shown}{inside}.", what=what, how=how or told, likely=likely,
-        size=abs(len(new) - len(old)) + 1, asks=asks, would=would,
-    )  # fmt: skip
+        kind=kind,
+        file=source.name,
+        line=shown,
+        function=function,
+        start=start,
+        stop=stop,
+        old=old,
+        new=new,
+        where=f"Look at line {shown}{inside}.",
+        what=what,
+        how=how or told,
+        likely=likely,
+        size=abs(len(new) - len(old)) + 1,
+        asks=asks,
+        would=would,
+    )

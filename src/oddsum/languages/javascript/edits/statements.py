@@ -11,6 +11,7 @@ from oddsum.languages.javascript.parsing import FUNCTIONS, LOOPS, is_statement, 
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
+_DOES = {"break": "leaves the loop for good", "continue": "skips the rest of the round"}
 _PLAIN = frozenset(
     {"expression_statement", "return_statement", "break_statement", "continue_statement"}
 )
@@ -22,7 +23,8 @@ class GivenBack(EditRule):
     name = "given back"
     title = "a result that is not given back"
     explanation = (
-        "A function gives back what stands behind `return`; without one it gives `undefined`. An arrow "
+        "A function gives back what stands behind `return`; without one it gives `undefined`. "
+        "An arrow "
         "with braces needs a `return`, too."
     )
 
@@ -48,19 +50,29 @@ class GivenBack(EditRule):
                     given = scene.field(value, "arguments")
                     told = ", ".join(scene.text(a) for a in given.named_children[:1])
                     yield make_edit(
-                        scene, self.name, value, f"return {told}", likely=0.5,
-                        what=f"{quoted(text)} prints the result. Who calls the function gets nothing.",
-                    )  # fmt: skip
+                        scene,
+                        self.name,
+                        value,
+                        f"return {told}",
+                        likely=0.5,
+                        what=f"{quoted(text)} prints the result. Who calls the function gets "
+                        "nothing.",
+                    )
                 elif value.type not in (
                     "assignment_expression",
                     "augmented_assignment_expression",
                     "update_expression",
                 ):
                     yield make_edit(
-                        scene, self.name, (at, at), "return ", likely=0.8 if last else 0.4, line=line_of(inner),
+                        scene,
+                        self.name,
+                        (at, at),
+                        "return ",
+                        likely=0.8 if last else 0.4,
+                        line=line_of(inner),
                         what=f"{quoted(text)} is worked out, and nothing takes the result.",
                         how=f"Write `return` before {quoted(text)}.",
-                    )  # fmt: skip
+                    )
 
 
 class Extra(EditRule):
@@ -79,12 +91,20 @@ class Extra(EditRule):
                 "switch_case",
             ):
                 text = scene.text(node).rstrip(";")
-                yield make_edit(scene, self.name, node, "", likely=0.2, how=f"Take {quoted(text)} out.",
-                                what=f"{quoted(text)}: is it needed here, and that often?")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    node,
+                    "",
+                    likely=0.2,
+                    how=f"Take {quoted(text)} out.",
+                    what=f"{quoted(text)}: is it needed here, and that often?",
+                )
 
 
 class Placement(EditRule):
-    """A statement that stands in a block, where it should stand behind it, and the other way round."""
+    """A statement that stands in a block, where it should stand behind it, and the other way "
+    "round."""
 
     name = "placement"
     title = "a line in another block than is meant"
@@ -114,11 +134,18 @@ class Placement(EditRule):
         text = scene.text(last)
         between = scene.source.text[scene.tree.stop(last) : scene.tree.stop(node)].strip()
         yield make_edit(
-            scene, self.name, at, f"{between}\n{text}", likely=0.4, line=line_of(last),
-            what=f"{quoted(text.rstrip(';'))} stands in the braces of {quoted(_header(scene, node))}. How often "
+            scene,
+            self.name,
+            at,
+            f"{between}\n{text}",
+            likely=0.4,
+            line=line_of(last),
+            what=f"{quoted(text.rstrip(';'))} stands in the braces of "
+            f"{quoted(_header(scene, node))}. How often "
             "should it run: each time, or once?",
-            how=f"Move {quoted(text.rstrip(';'))} behind the braces of {quoted(_header(scene, node))}.",
-        )  # fmt: skip
+            how=f"Move {quoted(text.rstrip(';'))} behind the braces of "
+            f"{quoted(_header(scene, node))}.",
+        )
 
     def _in(self, scene: Scene, node: Node, block: Node) -> Iterator[TrialEdit]:
         after = node.next_named_sibling
@@ -127,10 +154,17 @@ class Placement(EditRule):
         at = scene.tree.stop(block) - 1, scene.tree.stop(after)
         text = scene.text(after)
         yield make_edit(
-            scene, self.name, at, f"  {text}\n}}", likely=0.4, line=line_of(after),
-            what=f"{quoted(text.rstrip(';'))} runs once, behind {quoted(_header(scene, node))}. How often should it run?",
-            how=f"Move {quoted(text.rstrip(';'))} into the braces of {quoted(_header(scene, node))}.",
-        )  # fmt: skip
+            scene,
+            self.name,
+            at,
+            f"  {text}\n}}",
+            likely=0.4,
+            line=line_of(after),
+            what=f"{quoted(text.rstrip(';'))} runs once, behind "
+            f"{quoted(_header(scene, node))}. How often should it run?",
+            how=f"Move {quoted(text.rstrip(';'))} into the braces of "
+            f"{quoted(_header(scene, node))}.",
+        )
 
 
 class Leaving(EditRule):
@@ -138,7 +172,10 @@ class Leaving(EditRule):
 
     name = "leaving"
     title = "a loop that is left at another moment"
-    explanation = "`break` leaves the loop for good, `continue` goes on with the next round, `return` leaves all."
+    explanation = (
+        "`break` leaves the loop for good, `continue` goes on with the next round, `return` leaves "
+        "the function."
+    )
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """``break`` for ``continue`` and back; a ``return`` behind its loop."""
@@ -148,10 +185,13 @@ class Leaving(EditRule):
             text = scene.text(node)
             if any(scene.text(c) == word for c in node.children):
                 yield make_edit(
-                    scene, self.name, node, text.replace(word, other), likely=0.6,
-                    what=f"`{word}` {'leaves the loop for good' if word == 'break' else 'skips the rest of the round'}. "
-                    "Is that meant?",
-                )  # fmt: skip
+                    scene,
+                    self.name,
+                    node,
+                    text.replace(word, other),
+                    likely=0.6,
+                    what=f"`{word}` {_DOES[word]}. Is that meant?",
+                )
         for node in scene.of_type(*LOOPS):
             block = node.child_by_field_name("body")
             last = block.named_children[-1] if block is not None and block.named_children else None
@@ -165,10 +205,16 @@ class Leaving(EditRule):
             at = scene.tree.start(last), scene.tree.stop(node)
             between = scene.source.text[scene.tree.stop(last) : scene.tree.stop(node)].strip()
             yield make_edit(
-                scene, self.name, at, f"{between}\n{scene.text(last)}", likely=0.8, line=line_of(last),
-                what="This `return` is reached in the first round, and ends the loop. Should the other rounds come first?",
+                scene,
+                self.name,
+                at,
+                f"{between}\n{scene.text(last)}",
+                likely=0.8,
+                line=line_of(last),
+                what="This `return` is reached in the first round, and ends the loop. Should "
+                "the other rounds come first?",
                 how="Move the `return` behind the loop.",
-            )  # fmt: skip
+            )
 
 
 class Order(EditRule):
@@ -188,10 +234,16 @@ class Order(EditRule):
             between = scene.source.text[scene.tree.stop(node) : scene.tree.start(after)]
             first, second = scene.text(node), scene.text(after)
             yield make_edit(
-                scene, self.name, at, f"{second}{between}{first}", likely=0.35, line=line_of(node),
-                what=f"{quoted(first.rstrip(';'))} runs ahead of {quoted(_header(scene, after))}. Is that the right order?",
+                scene,
+                self.name,
+                at,
+                f"{second}{between}{first}",
+                likely=0.35,
+                line=line_of(node),
+                what=f"{quoted(first.rstrip(';'))} runs ahead of "
+                f"{quoted(_header(scene, after))}. Is that the right order?",
                 how="Exchange the two.",
-            )  # fmt: skip
+            )
 
 
 class Scoping(EditRule):
@@ -200,7 +252,8 @@ class Scoping(EditRule):
     name = "late"
     title = "a name that all rounds share"
     explanation = (
-        "A name declared by `var` is one for the whole function: functions made in a loop all see its "
+        "A name declared by `var` is one for the whole function: functions made in a loop all "
+        "see its "
         "last value. `let` gives each round its own."
     )
 
@@ -209,14 +262,25 @@ class Scoping(EditRule):
         for node in scene.of_type("variable_declaration"):
             word = node.children[0]
             yield make_edit(
-                scene, self.name, word, "let", likely=0.7,
-                what=f"{quoted(scene.text(node).rstrip(';'))} is one name for the whole function, in every round.",
-            )  # fmt: skip
+                scene,
+                self.name,
+                word,
+                "let",
+                likely=0.7,
+                what=f"{quoted(scene.text(node).rstrip(';'))} is one name for the whole "
+                "function, in every round.",
+            )
         for node in scene.of_type("for_in_statement"):
             kind = node.child_by_field_name("kind")
             if kind is not None and scene.text(kind) == "var":
-                yield make_edit(scene, self.name, kind, "let", likely=0.8,
-                                what="All rounds share one name here.")  # fmt: skip
+                yield make_edit(
+                    scene,
+                    self.name,
+                    kind,
+                    "let",
+                    likely=0.8,
+                    what="All rounds share one name here.",
+                )
 
 
 class GoingOver(EditRule):
@@ -232,9 +296,13 @@ class GoingOver(EditRule):
             word = scene.operator(node)
             other, likely = ("of", 0.85) if scene.text(word) == "in" else ("in", 0.3)
             yield make_edit(
-                scene, self.name, word, other, likely=likely,
+                scene,
+                self.name,
+                word,
+                other,
+                likely=likely,
                 what=f"{quoted(_header(scene, node))}: are these the items, or their places?",
-            )  # fmt: skip
+            )
 
 
 class Awaited(EditRule):
@@ -248,8 +316,11 @@ class Awaited(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """``await`` before calls of async functions."""
-        slow = {scene.text(n.child_by_field_name("name")) for n in scene.of_type(*FUNCTIONS)
-                if any(scene.text(c) == "async" for c in n.children)}  # fmt: skip
+        slow = {
+            scene.text(n.child_by_field_name("name"))
+            for n in scene.of_type(*FUNCTIONS)
+            if any(scene.text(c) == "async" for c in n.children)
+        }
         for node in scene.of_type("variable_declarator"):
             value = node.child_by_field_name("value")
             if (
@@ -264,9 +335,14 @@ class Awaited(EditRule):
             called = scene.text(scene.field(node, "function"))
             if called in slow and not waits and _in_async(scene, node):
                 yield make_edit(
-                    scene, self.name, node, f"await {scene.text(node)}", likely=0.9,
-                    what=f"{quoted(scene.text(node))} gives a promise here, and nobody waits for it.",
-                )  # fmt: skip
+                    scene,
+                    self.name,
+                    node,
+                    f"await {scene.text(node)}",
+                    likely=0.9,
+                    what=f"{quoted(scene.text(node))} gives a promise here, and nobody waits "
+                    "for it.",
+                )
 
 
 class Sorting(EditRule):
@@ -274,7 +350,10 @@ class Sorting(EditRule):
 
     name = "sort key"
     title = "sorted by another measure than is meant"
-    explanation = "`sort()` compares items as texts: 10 comes before 9. `sort((a, b) => a - b)` compares numbers."
+    explanation = (
+        "`sort()` compares items as texts: 10 comes before 9. `sort((a, b) => a - b)` compares "
+        "numbers."
+    )
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """By number; the other way round."""

@@ -43,10 +43,16 @@ class Constant(EditRule):
             for new, likely in {n: k for n, k in reversed(news)}.items():
                 if new != text:
                     yield make_edit(
-                        scene, self.name, node, new, likely=likely, within=node,
-                        what=f"The number {text} on this line is not what the cases expect: they fit one "
+                        scene,
+                        self.name,
+                        node,
+                        new,
+                        likely=likely,
+                        within=node,
+                        what=f"The number {text} on this line is not what the cases expect: "
+                        "they fit one "
                         f"that is {'higher' if _more(new, text) else 'lower'}.",
-                    )  # fmt: skip
+                    )
 
 
 def _more(new: str, old: str) -> bool:
@@ -75,10 +81,15 @@ class Initial(EditRule):
             news += [("-Infinity", 0.35), ("Infinity", 0.35)] if value.type == "number" else []
             for new, likely in news:
                 yield make_edit(
-                    scene, self.name, value, new, likely=likely,
-                    what=f"{quoted(name)} begins with {quoted(scene.text(value))}. Follow an input in "
+                    scene,
+                    self.name,
+                    value,
+                    new,
+                    likely=likely,
+                    what=f"{quoted(name)} begins with {quoted(scene.text(value))}. Follow an "
+                    "input in "
                     "which that first value matters.",
-                )  # fmt: skip
+                )
 
 
 class Variable(EditRule):
@@ -104,9 +115,14 @@ class Variable(EditRule):
             for other in others[:_MOST_NAMES]:
                 alike = difflib.SequenceMatcher(None, name, other).ratio()
                 yield make_edit(
-                    scene, self.name, node, other, likely=0.25 + 0.35 * alike, within=node,
+                    scene,
+                    self.name,
+                    node,
+                    other,
+                    likely=0.25 + 0.35 * alike,
+                    within=node,
                     what=f"{quoted(name)} stands here. Is it that variable whose value is needed?",
-                )  # fmt: skip
+                )
 
 
 class Index(EditRule):
@@ -115,7 +131,8 @@ class Index(EditRule):
     name = "index"
     title = "an item beside the one that is meant"
     explanation = (
-        "The first item is [0], the last one `length - 1`. A loop over all of them goes on while the "
+        "The first item is [0], the last one `length - 1`. A loop over all of them goes on "
+        "while the "
         "index is less than the length."
     )
 
@@ -124,7 +141,8 @@ class Index(EditRule):
         for node in scene.of_type("subscript_expression"):
             index = scene.field(node, "index")
             text = scene.text(index)
-            what = f"{quoted(scene.text(node))}: which item is that in the first round, and which in the last?"
+            item = quoted(scene.text(node))
+            what = f"{item}: which item is that in the first round, and which in the last?"
             if index.type == "string":
                 continue
             for new, likely in ((f"{text} - 1", 0.5), (f"{text} + 1", 0.5)):
@@ -176,9 +194,13 @@ class Attribute(EditRule):
             for other in family:
                 if other != name:
                     yield make_edit(
-                        scene, self.name, named, other, likely=0.5,
+                        scene,
+                        self.name,
+                        named,
+                        other,
+                        likely=0.5,
                         what=f"{quoted(scene.text(node))}: does `{name}` do what is needed?",
-                    )  # fmt: skip
+                    )
             above = node.parent
             called = (
                 above is not None
@@ -188,17 +210,32 @@ class Attribute(EditRule):
             if not called and name != "length" and not family:
                 for other in sorted(own - {name, "length", "log"})[:8]:
                     yield make_edit(
-                        scene, self.name, named, other, likely=0.3, within=node,
-                        what=f"{quoted(scene.text(node))}: is that the one that is meant here, or one beside it?",
-                    )  # fmt: skip
+                        scene,
+                        self.name,
+                        named,
+                        other,
+                        likely=0.3,
+                        within=node,
+                        what=f"{quoted(scene.text(node))}: is that the one that is meant here, "
+                        "or one beside it?",
+                    )
 
 
 _FAMILIES = (
-    ("push", "unshift"), ("pop", "shift"), ("toUpperCase", "toLowerCase"), ("some", "every"),
-    ("startsWith", "endsWith", "includes"), ("indexOf", "lastIndexOf"), ("map", "filter", "forEach"),
-    ("find", "filter"), ("trimStart", "trimEnd", "trim"), ("max", "min"), ("slice", "splice"),
-    ("floor", "ceil", "round"), ("keys", "values"),
-)  # fmt: skip
+    ("push", "unshift"),
+    ("pop", "shift"),
+    ("toUpperCase", "toLowerCase"),
+    ("some", "every"),
+    ("startsWith", "endsWith", "includes"),
+    ("indexOf", "lastIndexOf"),
+    ("map", "filter", "forEach"),
+    ("find", "filter"),
+    ("trimStart", "trimEnd", "trim"),
+    ("max", "min"),
+    ("slice", "splice"),
+    ("floor", "ceil", "round"),
+    ("keys", "values"),
+)
 
 
 def _is_read(node: Node) -> bool:
@@ -206,9 +243,20 @@ def _is_read(node: Node) -> bool:
     above = node.parent
     if above is None:
         return False
-    if above.type in ("variable_declarator", "function_declaration", "class_declaration", "formal_parameters",
-                      "arrow_function", "catch_clause", "array_pattern", "labeled_statement", "rest_pattern",
-                      "import_specifier", "class_heritage", "method_definition"):  # fmt: skip
+    if above.type in (
+        "variable_declarator",
+        "function_declaration",
+        "class_declaration",
+        "formal_parameters",
+        "arrow_function",
+        "catch_clause",
+        "array_pattern",
+        "labeled_statement",
+        "rest_pattern",
+        "import_specifier",
+        "class_heritage",
+        "method_definition",
+    ):
         body = above.child_by_field_name("body") or above.child_by_field_name("value")
         return bool(body == node)
     if above.type == "call_expression":

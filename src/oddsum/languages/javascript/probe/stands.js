@@ -21,6 +21,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
   let now = 0;
   let following = 0;
   let world = null;
+  let soon = null; // what is to be done by the world's own queue, for ours is not looked at meanwhile
   let bytes = 0;
   const timers = [];
   const asked = [];
@@ -155,9 +156,8 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
 
     [Symbol.asyncIterator]() {
       const face = this;
-      const Promised = kind("Promise");
       return {
-        next: () => Promised.resolve().then(() => {
+        next: () => soon(() => {
           const found = line();
           if (found !== null) return { value: found, done: false };
           face.close();
@@ -220,9 +220,8 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     }
 
     [Symbol.asyncIterator]() {
-      const Promised = kind("Promise");
       return {
-        next: () => Promised.resolve().then(() => {
+        next: () => soon(() => {
           if (!left) return { value: undefined, done: true };
           const value = left;
           left = "";
@@ -264,7 +263,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     uptime: () => now / 1000,
     memoryUsage: () => ({ heapUsed: 0, rss: 0, heapTotal: 0, external: 0 }),
     hrtime: Object.assign(() => [0, now * 1e6], { bigint: () => BigInt(now) * 1000000n }),
-    nextTick: (work, ...given) => kind("Promise").resolve().then(() => work(...given)),
+    nextTick: (work, ...given) => void soon(() => work(...given)),
     exit(code) {
       status = Number(code ?? process.exitCode ?? 0);
       throw LEFT;
@@ -305,7 +304,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     setInterval: (work, delay, ...given) => later(() => work(...given), delay, Math.max(1, Number(delay) || 1)),
     setImmediate: (work, ...given) => later(() => work(...given), 0),
     clearTimeout: clear, clearInterval: clear, clearImmediate: clear,
-    queueMicrotask: (work) => kind("Promise").resolve().then(work),
+    queueMicrotask: (work) => void soon(work),
     structuredClone: (value) => JSON.parse(JSON.stringify(value)),
     performance: { now: () => now },
     prompt: (message = "", fallback = "") => ask(message) || String(fallback),
@@ -323,6 +322,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     settle(made) {
       world = made;
       native("vm").runInContext("globalThis.global = globalThis", made);
+      soon = native("vm").runInContext("(work) => Promise.resolve().then(() => work())", made);
     },
     module(name) {
       const bare = name.replace(/^node:/, "");

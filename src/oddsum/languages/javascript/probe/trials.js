@@ -21,6 +21,11 @@ const { stands } = ours("stands");
 
 const MOST_TIMERS = 10_000;
 const STOPPED = Symbol("stopped");
+// Made in the world: what is done once a promise is settled waits in the queue of whoever made it.
+const SETTLE = `(promise, box) => {
+  promise.then((value) => { box.value = value; box.settled = true; },
+    (reason) => { box.reason = reason; box.settled = true; });
+}`;
 
 exported.serve = function serve(request, channel, next) {
   const trials = new Trials(request);
@@ -313,16 +318,14 @@ class Run {
     });
     if (this.#failure) return;
     if (types.isPromise(gave)) {
-      let settled = null;
-      this.#evaluated(() => {
-        gave.then((value) => (settled = { value }), (reason) => (settled = { reason }));
-      });
-      for (let n = 0; settled === null && n < MOST_TIMERS && this.#stands.waits(); n += 1) {
+      const box = { settled: false };
+      this.#evaluated(() => vm.runInContext(SETTLE, this.#world)(gave, box));
+      for (let n = 0; !box.settled && n < MOST_TIMERS && this.#stands.waits(); n += 1) {
         this.#evaluated(() => this.#stands.next());
       }
-      if (settled !== null && "reason" in settled) this.#failure = this.#failed(settled.reason);
+      if ("reason" in box) this.#failure = this.#failed(box.reason);
       if (this.#failure) return;
-      gave = settled === null ? undefined : settled.value;
+      gave = box.value;
     } else {
       this.#drain();
     }
