@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from tree_sitter import Node
+
 from oddsum.languages.javascript.choices import Choices, Splices
+from oddsum.languages.javascript.names import targets_of
 from oddsum.languages.javascript.needed import needed
 from oddsum.languages.javascript.outline import is_modern
+from oddsum.languages.javascript.parsing import CLASSES, tree_of, walk
+from oddsum.languages.javascript.rows import declared, parameter_names
 from oddsum.source.program import Source, decode_source
 
 
@@ -46,8 +52,41 @@ def loaded(
     return {
         "scripts": scripts, "calls": calls, "kept": kept, "idle": idle, "apart": sorted(apart),
         "spans": spans, "plain": plain,
+        "clean": all(_is_clean(Source(n, t)) for n, t in plain.items()),
         "modern": [n for n in names if is_modern(Source(n, plain[n]))],
     }  # fmt: skip
+
+
+# What can change the language itself, or the world that all programs share.
+_REACHING = re.compile(r"prototype|\bglobal(This)?\b|definePropert|__proto__|\beval\b|\bFunction\b|"
+                       r"\bReflect\b|Object\s*\.\s*(assign|freeze|seal)|"
+                       r"\bconstructor\s*\.|Symbol")  # fmt: skip
+
+
+def _is_clean(source: Source) -> bool:
+    """Whether a program can leave nothing behind but its own variables: it names nothing of the
+    language that it could change, declares all it sets, and has `this` in classes alone."""
+    if _REACHING.search(source.text):
+        return False
+    tree = tree_of(source)
+    known = declared(tree.root, tree)
+    nodes = list(walk(tree.root))
+    said: set[str] = set()
+    for node in nodes:
+        if node.type not in ("assignment_expression", "augmented_assignment_expression"):
+            said |= {tree.of(n) for n in targets_of(node, tree)}
+        said |= {tree.of(n) for n in parameter_names(node.child_by_field_name("parameters"), tree)}
+    loose = known - said
+    return not loose and all(_in_class(n) for n in nodes if n.type == "this")
+
+
+def _in_class(node: Node) -> bool:
+    above = node.parent
+    while above is not None and above.type not in CLASSES:
+        if above.type in ("function_declaration", "function_expression"):
+            return False
+        above = above.parent
+    return above is not None
 
 
 def _is_cut(text: str, kept: str, splice: tuple[int, int, str]) -> bool:

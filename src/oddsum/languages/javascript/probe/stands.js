@@ -20,7 +20,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
   let status = 0;
   let now = 0;
   let following = 0;
-  let world = null;
+  let own = null;
   let soon = null; // what is to be done by the world's own queue, for ours is not looked at meanwhile
   let bytes = 0;
   const timers = [];
@@ -59,7 +59,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     throw error;
   }
 
-  const kind = (name) => world[name] ?? outside[name];
+  const kind = (name) => own[name]; // the world's, which its own values are of
 
   function later(work, delay = 0, again = null) {
     following += 1;
@@ -319,10 +319,8 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
   return {
     globals,
     left: LEFT,
-    settle(made) {
-      world = made;
-      native("vm").runInContext("globalThis.global = globalThis", made);
-      soon = native("vm").runInContext("(work) => Promise.resolve().then(() => work())", made);
+    settle(world) {
+      ({ own, soon } = world);
     },
     module(name) {
       const bare = name.replace(/^node:/, "");

@@ -1,7 +1,9 @@
-/* Trials: the program with edits switched on, many times in one process, each in a world of its own.
+/* Trials: the program with edits switched on, many times in one process.
 
    A world (a context of node's `vm`) has what a script finds: the language anew, and stand-ins for
-   what node gives besides, so that nothing of one trial is left for the next. Time does not pass: timers
+   what node gives besides. Each trial has one of its own where the program could leave something in
+   it; of one that names nothing of the kind (`clean`, see `loading.py`) all variables are the
+   function's that it is compiled as, and the next trial may use the world again. Time does not pass: timers
    come in their order as soon as nothing else is to be done. What cannot be had here, as a server or
    another program, makes the trial no trial: it counts as one that crashed, and mends are confirmed in
    processes of their own in any case.
@@ -20,12 +22,17 @@ const values = ours("values");
 const { stands } = ours("stands");
 
 const MOST_TIMERS = 10_000;
+const DO = new vm.Script("ǂdo()");
+const SETTLING = new vm.Script(`
+  globalThis.global = globalThis;
+  ({ global: globalThis, own: { Promise, Error }, soon: (work) => Promise.resolve().then(() => work()) })
+`);
 const STOPPED = Symbol("stopped");
 // Made in the world: what is done once a promise is settled waits in the queue of whoever made it.
-const SETTLE = `(promise, box) => {
+const SETTLE = new vm.Script(`(promise, box) => {
   promise.then((value) => { box.value = value; box.settled = true; },
     (reason) => { box.reason = reason; box.settled = true; });
-}`;
+}`);
 
 exported.serve = function serve(request, channel, next) {
   const trials = new Trials(request);
@@ -48,6 +55,7 @@ class Trials {
   #known = new Map();
   #switches = [];
   #ticks = 0;
+  #world = null;
 
   constructor(request) {
     this.#request = request;
@@ -89,6 +97,12 @@ class Trials {
     return { outcomes, new: told, dirty: false, spoilt: false, refused: [], ticks: this.#ticks };
   }
 
+  /** A world to run in: the one before, where the program can have left nothing in it. */
+  #worldFor() {
+    if (this.#world === null || !this.#made.clean) this.#world = new World();
+    return this.#world;
+  }
+
   #knownOf(number) {
     if (!this.#known.has(number)) this.#known.set(number, new Map());
     return this.#known.get(number);
@@ -103,11 +117,13 @@ class Trials {
     const calls = one.call !== null && one.call !== undefined;
     const numbers = calls ? every.filter((n) => !this.#idle.has(n)) : every;
     for (const n of alone ? [] : numbers) this.#switches[n] = 1;
-    const run = new Run(this.#request, one, asked, this.#switches, (name, calls) =>
+    const world = this.#worldFor();
+    const run = new Run(this.#request, one, asked, this.#switches, alone, world, (name, calls) =>
       this.#script(name, calls, alone ? numbers : []));
     try {
       return run.told();
     } finally {
+      if (!world.isAsItWas()) this.#world = null;
       this.#switches.fill(0);
       this.#ticks = run.ticks;
     }
@@ -148,7 +164,25 @@ function readOwn(folder, name) {
   return fs.readFileSync(path.join(folder, name), "utf8");
 }
 
-/** One run of a case in a world of its own. */
+/** A context with what every run finds in it. */
+class World {
+  #names;
+
+  constructor() {
+    this.context = vm.createContext({}, { microtaskMode: "afterEvaluate" });
+    const { global, own, soon } = SETTLING.runInContext(this.context);
+    Object.assign(this, { global, own, soon });
+  }
+
+  /** Whether no run has left a name in it. */
+  isAsItWas() {
+    const count = Reflect.ownKeys(this.global).length;
+    this.#names ??= count;
+    return count === this.#names;
+  }
+}
+
+/** One run of a case in a world. */
 class Run {
   #request;
   #case;
@@ -168,7 +202,9 @@ class Run {
   #checkError = "";
   ticks = 0;
 
-  constructor(request, one, asked, switches, script) {
+  constructor(request, one, asked, switches, alone, world, script) {
+    // A clock to stop it costs as much as a small run: only what has no counters in it has one.
+    this.#limit = alone ? { timeout: Math.max(1, Math.ceil(1000 * asked.seconds)) } : undefined;
     this.#request = request;
     this.#case = one;
     this.#asked = asked;
@@ -184,19 +220,15 @@ class Run {
     });
     const sink = { write: (text) => this.#print(text) };
     const silent = { write() {} };
-    this.#world = vm.createContext(
-      {
-        ...this.#stands.globals,
-        console: new Console({ stdout: sink, stderr: silent, ignoreErrors: false }),
-        ǂs: switches,
-        ǂt: () => this.#tick(),
-        ǂwith: (within) => (this.#within = within),
-        ǂnext: () => this.#stands.next(),
-      },
-      { microtaskMode: "afterEvaluate" },
-    );
-    this.#stands.settle(this.#world);
-    lots.installIn(vm.runInContext("globalThis", this.#world), one.seed);
+    this.#world = world.context;
+    Object.assign(this.#world, this.#stands.globals, {
+      console: new Console({ stdout: sink, stderr: silent, ignoreErrors: false }),
+      ǂs: switches,
+      ǂt: () => this.#tick(),
+      ǂwith: (within) => (this.#within = within),
+    });
+    this.#stands.settle(world);
+    lots.installIn(world.global, one.seed);
   }
 
   #tick() {
@@ -258,12 +290,13 @@ class Run {
   }
 
   #failure = null;
+  #limit;
 
   /** Do something in the world, and what it has put off. */
   #evaluated(what) {
     this.#world.ǂdo = what;
     try {
-      vm.runInContext("ǂdo()", this.#world, { timeout: Math.max(1, Math.ceil(1000 * this.#asked.seconds)) });
+      DO.runInContext(this.#world, this.#limit);
     } catch (thrown) {
       this.#failure = thrown === this.#stands.left ? null : this.#failed(thrown);
     }
@@ -319,7 +352,7 @@ class Run {
     if (this.#failure) return;
     if (types.isPromise(gave)) {
       const box = { settled: false };
-      this.#evaluated(() => vm.runInContext(SETTLE, this.#world)(gave, box));
+      this.#evaluated(() => SETTLE.runInContext(this.#world)(gave, box));
       for (let n = 0; !box.settled && n < MOST_TIMERS && this.#stands.waits(); n += 1) {
         this.#evaluated(() => this.#stands.next());
       }
