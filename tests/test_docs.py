@@ -60,9 +60,10 @@ def test_demos_and_kinds_of_slip_are_what_the_docs_count():
     changelog = text_of("CHANGELOG.md")
     assert len(EDIT_RULES) == 39 and "Thirty-nine kinds" in changelog
     assert len(RULES) == 40 and "Forty rules" in changelog
-    assert len(DEMOS) == 10 and "Ten demo programs" in changelog
+    assert len(DEMOS) == 13 and "Thirteen demo programs" in changelog
     for name in DEMOS:
-        lines = (ROOT / "src/oddsum/demo/ferry" / f"{name}.py").read_text().splitlines()
+        (program,) = (ROOT / "src/oddsum/demo/ferry").glob(f"{name}.[pj]*")
+        lines = program.read_text().splitlines()
         assert 15 <= len(lines) <= 50
 
 

@@ -8,7 +8,7 @@ import signal
 import sys
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from importlib import import_module
 from pathlib import Path
 from typing import TYPE_CHECKING, Any, NoReturn
@@ -205,8 +205,11 @@ class _Check:
             return tell(error, self.how)
         still_open = [r.name for r in results if r.outcome.value == "open"]
         say(still_open and f"Nothing is expected yet in: {', '.join(still_open)}.")
+        shared = _shared_remarks(results)
+        for remark in shared:
+            say(remark)
         for result in results:
-            _say_of_case(result)
+            _say_of_case(result, shared)
         self.before = {r.name: r.outcome for r in results}
         return int(Status.ODD if any(r.outcome.odd for r in results) else Status.FINE)
 
@@ -247,10 +250,17 @@ class _Check:
         return found, since
 
 
-def _say_of_case(result: Any) -> None:
+def _shared_remarks(results: Sequence[Any]) -> tuple[str, ...]:
+    """What is remarked of every case alike, of several: it is said once."""
+    every = [r.run.remarks for r in results]
+    return tuple(x for x in every[0] if all(x in one for one in every)) if len(every) > 1 else ()
+
+
+def _say_of_case(result: Any, said: Sequence[str]) -> None:
     start = f"Case {result.number}, {result.name}: "
     for remark in result.run.remarks:
-        say(start + remark)
+        if remark not in said:
+            say(start + remark)
     if result.run.unread:
         lines = result.run.unread_lines
         say(f"{start}{lines} line{'s were' if lines > 1 else ' was'} left unread of its input.")

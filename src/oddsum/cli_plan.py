@@ -8,7 +8,16 @@ from typing import TYPE_CHECKING
 
 import click
 
-from oddsum.cli_common import PLAN, PROGRAM, answer, common, ready, say, tell
+from oddsum.cli_common import (
+    PLAN,
+    PROGRAM,
+    answer,
+    common,
+    ready,
+    refuse_other_languages,
+    say,
+    tell,
+)
 from oddsum.formats.table import choices
 from oddsum.model.errors import OddSumError, PlanError
 from oddsum.trace.words import counted
@@ -165,6 +174,7 @@ def advise(
 
     try:
         found, interpreter = _ready_or_none(program, plan_file, python)
+        refuse_other_languages(found, "advice")
         advice = look(found, interpreter, check_all(found, interpreter))
         answer(write("advice", how, found, advice), how, out, force)
         cases = [p.case for p in advice.proposals if p.case is not None]

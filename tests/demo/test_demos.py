@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import pytest
-from tests.conftest import OWN
 
 from oddsum.check.plan import check_all
 from oddsum.demo.copy import DEMOS
+from oddsum.languages import language_of
 from oddsum.model.outcome import Outcome
 from oddsum.plan.read import read_plan
 
@@ -22,16 +22,23 @@ MENDS = {
     "waiting": [("waiting + arriving\n", "waiting + arriving\n        count = count + 1\n")],
     "tickets": [("rides > 10", "rides >= 10"), ("each + price // people", "each + price % people")],
     "lighthouse": [("left(120)", "right(120)")],
+    "luggage": [('prompt("Kilos? ")', 'Number(prompt("Kilos? "))')],
+    "harbour": [(".sort()", ".sort((a, b) => a - b)")],
+    "cargo": [
+        ("          price -= 5;\n        }\n", "          price -= 5;\n        }\n        break;\n")
+    ],
 }
 
 
 def outcomes(path) -> list[Outcome]:
-    return [r.outcome for r in check_all(read_plan(path.with_suffix(".cases.toml"), path), OWN)]
+    interpreter = language_of(path).running.find_interpreter(path, None)
+    plan = read_plan(path.with_suffix(".cases.toml"), path)
+    return [r.outcome for r in check_all(plan, interpreter)]
 
 
 @pytest.mark.parametrize("name", DEMOS)
 def test_a_demo_is_odd_in_two_ways_of_its_cases_and_its_mend_settles_all(demo, name):
-    path = demo / f"{name}.py"
+    path = next(p for p in demo.glob(f"{name}.*") if p.suffix in (".py", ".js"))
     found = outcomes(path)
     assert sum(o.odd for o in found) >= 2 and Outcome.AGREES in found
     assert (Outcome.ENDLESS in found) == (name == "waiting")
@@ -44,5 +51,5 @@ def test_a_demo_is_odd_in_two_ways_of_its_cases_and_its_mend_settles_all(demo, n
         assert whole == (n == len(MENDS[name]))
 
 
-def test_there_are_ten_demos_each_of_another_kind():
-    assert len(DEMOS) == len(MENDS) == 10 and set(DEMOS) == set(MENDS)
+def test_there_are_thirteen_demos_each_of_another_kind():
+    assert len(DEMOS) == len(MENDS) == 13 and set(DEMOS) == set(MENDS)

@@ -9,6 +9,7 @@ from oddsum.model.outcome import CaseResult, LoopInfo, Outcome
 
 EARLIER = "The cause can lie earlier: a value may be wrong long before a line cannot bear it."
 _SHOWN = 60  # characters of a value
+_LAST = 6  # lines of standard error
 
 
 def more_told(result: CaseResult) -> tuple[str, ...]:
@@ -42,6 +43,15 @@ def rounds_told(result: CaseResult) -> tuple[str, ...]:
     if loop is None or result.outcome is not Outcome.ENDLESS:
         return ()
     return tuple(", ".join(f"{n} {_short(t)}" for n, t in row) for row in loop.rounds if row)
+
+
+def errors_told(result: CaseResult) -> tuple[str, ...]:
+    """What a program wrote to its standard error, a line each: its last ones, and how many more."""
+    lines = result.run.errors.strip().split("\n") if result.run.errors.strip() else []
+    if len(lines) <= _LAST:
+        return tuple(lines)
+    first = f"({len(lines) - _LAST} lines before)"
+    return (first, *lines[-_LAST:])
 
 
 def _of_loop(loop: LoopInfo) -> tuple[str, ...]:

@@ -20,7 +20,11 @@ DEMOS = {
     "waiting": "how many crossings until nobody waits: a loop that does not end",
     "tickets": "what a book of tickets costs: two things are wrong",
     "lighthouse": "the sign over the ticket office: a program that draws",
+    "luggage": "what a party's luggage costs: JavaScript, prompt() and console.log",
+    "harbour": "the longest wait between two departures: JavaScript, lines and lists",
+    "cargo": "what is charged for a load: JavaScript, a class and a switch",
 }
+_NO_PROGRAMS = (".toml", ".svg")
 _FOLDER = Path(__file__).with_name("ferry")
 
 
@@ -36,7 +40,7 @@ def copy_demo(name: str | None = None) -> Path:
     ProgramError where there is no demo of that name.
     """
     name = name or next(iter(DEMOS))
-    name = name.removesuffix(".py")
+    name = name.removesuffix(".py").removesuffix(".js")
     if name not in DEMOS:
         close = difflib.get_close_matches(name, DEMOS, n=1)
         hint = f"Did you mean {close[0]}?" if close else "`oddsum demo --list` names them."
@@ -45,4 +49,4 @@ def copy_demo(name: str | None = None) -> Path:
     for path in sorted(_FOLDER.iterdir()):
         if path.is_file():
             shutil.copy(path, folder / path.name)
-    return folder / f"{name}.py"
+    return next(p for p in folder.glob(f"{name}.*") if p.suffix not in _NO_PROGRAMS)

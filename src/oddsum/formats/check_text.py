@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING
 from rich.cells import cell_len
 
 from oddsum.compare.rules import tidy_lines
-from oddsum.compare.told import more_told, rounds_told, values_told
+from oddsum.compare.told import errors_told, more_told, rounds_told, values_told
 from oddsum.formats.ruled import DOUBLE, SINGLE, WIDTH, heading, one_line, row
 from oddsum.languages import cannot
 from oddsum.model.case import Plan
@@ -119,6 +119,10 @@ def _odd_words(result: CaseResult) -> list[str]:
     if values:
         lines += textwrap.wrap(f"At that line: {values}.", WIDTH, initial_indent=" " * 6,
                                subsequent_indent=" " * 6)  # fmt: skip
-    rounds = rounds_told(result)
-    return lines + [f"      {'its last rounds:' if n == 0 else '':<17}{r}"[:WIDTH]
-                    for n, r in enumerate(rounds)]  # fmt: skip
+    status = result.run.exit_status
+    if status and not result.run.watched and f"status {status}" not in summary:
+        lines.append(f"      It ended with exit status {status}.")
+    return lines + [f"      {title if n == 0 else '':<17}{text}"[:WIDTH]
+                    for title, texts in (("its last rounds:", rounds_told(result)),
+                                         ("its own errors:", errors_told(result)))
+                    for n, text in enumerate(texts)]  # fmt: skip

@@ -120,6 +120,7 @@ class Run(msgspec.Struct, frozen=True, kw_only=True):
     drawn: Picture | None = None  # what a program that draws has drawn
     remarks: tuple[str, ...] = ()  # sentences worth telling: bytes that are no UTF-8, and the like
     skipped: tuple[int, ...] = ()  # top-level lines left out for a `call`
+    watched: bool = True  # whether it was seen what it read: not so where a command runs it
     seconds: float = 0.0  # wall clock
     cpu: float = 0.0  # processor seconds the program took
 

@@ -7,6 +7,7 @@ from pathlib import Path
 from oddsum.languages import language_of
 from oddsum.languages.language import plain_functions
 from oddsum.model.errors import PlanError
+from oddsum.plan.commands import head_for
 from oddsum.plan.find import default_plan
 from oddsum.plan.write import write_text
 from oddsum.source.program import find_program, read_source
@@ -52,5 +53,6 @@ def begin_plan(program: Path, named: Path | None) -> Path:
         text = _CALLED.format(title=title, call=f"{first.name}({', '.join(first.parameters)})")
     else:
         text = _TYPED.format(title=title)
-    write_text(path, _HEAD.format(name=program.name) + text)
+    head = _HEAD.format(name=program.name) + head_for(program)
+    write_text(path, head + text)
     return path

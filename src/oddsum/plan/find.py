@@ -6,6 +6,7 @@ from pathlib import Path
 from shlex import quote
 
 from oddsum.model.errors import PlanError
+from oddsum.plan.commands import head_for
 
 SUFFIX = ".cases.toml"
 
@@ -43,9 +44,11 @@ def choose_plan(program: Path, named: Path | None) -> Path | None:
 def missing_plan(program: Path) -> PlanError:
     """The sentence for a program without a plan: how to begin one."""
     plan = default_plan(program).name
+    head = head_for(program).strip().replace("\n", ", ")
+    first = f"{head}, then [[case]]" if head else "[[case]]"
     return PlanError(
         f"{program.name} has no plan yet: there is no {plan} beside it.",
         hint=f"Open it with `oddsum {quote(str(program))}`: it asks for the first case. Or write "
-        f'{plan} by hand, beginning with [[case]], name = "...", stdin = "..." and stdout = "...".',
+        f'{plan} by hand, beginning with {first}, name = "...", stdin = "..." and stdout = "...".',
         file=plan,
     )

@@ -8,6 +8,7 @@ from pathlib import Path
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import PlanError
 from oddsum.plan import edit
+from oddsum.plan.commands import head_for
 from oddsum.plan.read import parse_plan
 from oddsum.plan.write import read_text, write_text
 
@@ -27,6 +28,7 @@ class PlanFile:
     def __init__(self, path: Path, program: Path) -> None:
         self.path, self.program = path, program
         self.seen = read_text(path)
+        self.head = head_for(program)  # what a plan begins with that is not there yet
         self._before: list[tuple[str, str]] = []  # what was done, and the text before it
 
     def plan(self) -> Plan:
@@ -51,7 +53,7 @@ class PlanFile:
         was.
         """
         self._refuse_changed()
-        text = make(self.seen)
+        text = make(self.seen or self.head)
         plan = parse_plan(text, self.path, self.program)
         write_text(self.path, text)
         self._before.append((what, self.seen))

@@ -15,6 +15,7 @@ from oddsum.languages.language import Asking
 from oddsum.languages.notation import notation_of
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import PlanError
+from oddsum.plan.commands import unsaid
 from oddsum.plan.pictures import draws_fault, read_draws
 from oddsum.plan.rows import CaseRow, TopRow, wanted
 from oddsum.source.toml import parse_toml
@@ -111,6 +112,9 @@ class _Reader:
         cases = tuple(self._case(n, row) for n, row in enumerate(rows, 1))
         self._refuse_python(cases, top)
         self._refuse_twins(cases)
+        missing = unsaid(self.path.name, self.program) if cases and not top.run else None
+        if missing is not None:
+            raise missing
         return Plan(
             program=self.program,
             file=self.path,

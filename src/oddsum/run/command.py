@@ -6,6 +6,7 @@ import contextlib
 import hashlib
 import math
 import os
+import shutil
 import signal
 import stat
 import tempfile
@@ -26,6 +27,7 @@ from oddsum.run.terms import MB, terms_of
 BUILD_SECONDS = 120.0  # a build may take, on the wall clock
 _BUILD_OUTPUT = 4 * MB
 _MOST_TOLD = 30  # lines of a compiler's words that are passed on
+_MOST_WARNED = 8  # of them, where it made the program all the same
 _BUILT: dict[str, Bundle] = {}  # the last build, by all that went into it
 _LOCK = threading.Lock()
 
@@ -60,20 +62,27 @@ def _build(plan: Plan, files: Bundle, stop: threading.Event | None) -> Bundle:
         heard = _listen(list(plan.build), scratch, "", limits, stop)
         if heard.stopped_for or heard.exit_status:
             raise _build_error(plan, heard, str(scratch.folder))
-        return _as_bundle(files, scratch.folder)
+        said = "\n".join(_own_words(heard, str(scratch.folder), _MOST_WARNED))
+        return _as_bundle(files, scratch.folder, said)
+
+
+def _own_words(heard: Heard, folder: str, most: int) -> list[str]:
+    """What a build wrote, in so many lines at most; the files by their names alone."""
+    said = (heard.errors + heard.output).decode("utf-8", "replace").replace(folder + os.sep, "")
+    lines = said.strip().split("\n")
+    if len(lines) > most:
+        lines = [*lines[:most], f"({len(lines) - most} more lines)"]
+    return lines
 
 
 def _build_error(plan: Plan, heard: Heard, folder: str) -> StartError:
-    said = (heard.errors + heard.output).decode("utf-8", "replace").replace(folder + os.sep, "")
-    lines = said.strip().split("\n")
-    if len(lines) > _MOST_TOLD:
-        lines = [*lines[:_MOST_TOLD], f"({len(lines) - _MOST_TOLD} more lines)"]
+    lines = _own_words(heard, folder, _MOST_TOLD)
     why = {"time": f"it took more than {BUILD_SECONDS:g} s", "cancelled": "it was stopped"}
     reason = why.get(heard.stopped_for, f"it ended with status {heard.exit_status}")
     file, line, column = _place(lines, plan)
     return StartError(
         f"The program cannot be built: `{' '.join(plan.build)}` did not succeed, {reason}.",
-        hint="These are its own words:\n" + "\n".join(lines) if said.strip() else "",
+        hint="These are its own words:\n" + "\n".join(lines) if any(lines) else "",
         file=file,
         line=line,
         column=column,
@@ -90,7 +99,7 @@ def _place(lines: list[str], plan: Plan) -> tuple[str | None, int | None, int | 
     return None, None, None
 
 
-def _as_bundle(files: Bundle, folder: Path) -> Bundle:
+def _as_bundle(files: Bundle, folder: Path, said: str) -> Bundle:
     found: dict[str, bytes] = {}
     modes: dict[str, int] = {}
     for base, _, names in os.walk(folder):
@@ -100,7 +109,7 @@ def _as_bundle(files: Bundle, folder: Path) -> Bundle:
                 relative = path.relative_to(folder).as_posix()
                 found[relative] = path.read_bytes()
                 modes[relative] = stat.S_IMODE(path.stat().st_mode)
-    return Bundle(files.program, found, files.left_out, modes)
+    return Bundle(files.program, found, files.left_out, modes, said)
 
 
 def run_command(
@@ -140,10 +149,19 @@ def _listen(
             child = Child(command, scratch.room, given.fileno(), (), seconds)
         except RunError as error:
             os.close(silent)
-            raise RunError(
-                str(error), hint="Look at `run` and `build` at the top of the plan."
-            ) from error
+            raise _not_started(command[0], error) from error
         return Listener(child, silent, Hearing(), "", limits, stop, None).listen()
+
+
+def _not_started(tool: str, error: RunError) -> RunError:
+    """The sentence for a command that does not begin: most often it is not on this machine."""
+    if "/" not in tool and shutil.which(tool) is None:
+        return RunError(
+            f"There is no {tool} on this machine, and the plan builds or runs the program by it.",
+            hint=f"Install what {tool} comes with, or name another command in `build` and `run` "
+            "at the top of the plan.",
+        )
+    return RunError(str(error), hint="Look at `run` and `build` at the top of the plan.")
 
 
 def _facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
@@ -156,10 +174,16 @@ def _facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
         errors=heard.errors.decode("utf-8", "replace"),
         error=error,
         written={name: scratch.content(name) for name in case.writes or {}},
-        remarks=() if is_utf8 else (NOT_UTF8,),
+        remarks=(*_warned(scratch.bundle.said), *(() if is_utf8 else (NOT_UTF8,))),
+        watched=False,
         seconds=heard.seconds,
         cpu=heard.seconds,
     )
+
+
+def _warned(said: str) -> tuple[str, ...]:
+    """What the build wrote though it made the program: often a word on what is wrong in it."""
+    return ("The build succeeded, and had this to say:", *said.split("\n")) if said else ()
 
 
 def _ending(heard: Heard) -> tuple[Ending, ErrorInfo | None]:

@@ -27,13 +27,15 @@ _SKIPPED_FOLDERS = {"__pycache__", "node_modules", "venv", "env", "site-packages
 class Bundle:
     """The files a program may need, in memory: name within the folder to content.
 
-    ``program`` is the program's own name; ``left_out`` a sentence, blank where all was taken.
+    ``program`` is the program's own name; ``left_out`` a sentence, blank where all was taken;
+    ``said`` what the plan's build wrote when it made some of them.
     """
 
     program: str
     files: Mapping[str, bytes]
     left_out: str = ""
     modes: Mapping[str, int] = field(default_factory=dict)  # rights of files that can be started
+    said: str = ""
 
     @property
     def lines(self) -> int:

@@ -495,6 +495,7 @@ DIALOGS: dict[str, tuple[Action, ...]] = {
     "ask": (Action("enter", "Enter", "takes it", "Close with what was typed.", ""), _LEAVES),
     "case_card": (_KEEPS, _TYPED_STAYS),
     "file_card": (_KEEPS, _LEAVES),
+    "how_run": (_KEEPS, _LEAVES),
     "import": (
         Action("enter", "Enter", "looks there", "See what would be added.", ""),
         Action("ctrl+s", "Ctrl+S", "adds the new ones", "", "keep_typed", under=ANYWHERE),

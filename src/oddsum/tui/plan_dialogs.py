@@ -9,6 +9,7 @@ from textual.app import App
 
 from oddsum.languages import language_for, language_of
 from oddsum.languages.language import plain_functions
+from oddsum.languages.tools import Commands
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.lead import Ask
@@ -23,10 +24,25 @@ class PlanDialogs:
         self._work, self._app = workspace, app
         # What was typed into a card that was left: for which case, and what.
         self._begun: tuple[tuple[str, int, Case | None], Written] | None = None
+        self._how: Commands | None = None  # how the program is run, as it was said
 
     def add(self) -> None:
-        """Write another case of the plan."""
-        self._card(None, self._add)
+        """Write another case of the plan; of one that has to say how its program is run, and does
+        not yet, that comes first.
+        """
+        wanted = self._work.planning.commands_wanted()
+        if wanted is None:
+            self._card(None, self._add)
+            return
+        from oddsum.tui.dialogs.how_run import HowRun
+
+        def answered(commands: Commands | None) -> None:
+            if commands is not None:
+                self._how = commands
+                self._card(None, self._add)
+
+        page = HowRun(self._work.files.program.name, self._how or wanted)
+        self._app.push_screen(page, answered)
 
     def decide(self, ask: Ask) -> None:
         """Let the user say what should come out where mends differ: it becomes a case."""
@@ -46,6 +62,8 @@ class PlanDialogs:
 
     def _add(self, case: Case | None) -> None:
         if case is not None:
+            if self._how is not None:
+                self._work.planning.say_how(self._how)
             self._work.planning.add(case)
 
     def _replace(self, old: Case, case: Case | None) -> None:

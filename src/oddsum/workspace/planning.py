@@ -8,11 +8,13 @@ from pathlib import Path
 import msgspec
 
 from oddsum.languages import language_of
+from oddsum.languages.tools import Commands
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import OddSumError
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.model.picture import Draws
 from oddsum.plan import edit
+from oddsum.plan.commands import head_of, offered
 from oddsum.plan.find import choose_plan, default_plan, plans_of
 from oddsum.plan.imported import Imported
 from oddsum.plan.keep import ChangedOnDisk, PlanFile
@@ -73,6 +75,21 @@ class Planning:
         else:
             self._interface.say(told)
             checking.take_plan(plan, selected)
+
+    # -- how it is run -----------------------------------------------------------------------
+
+    def commands_wanted(self) -> Commands | None:
+        """Commands that fit the program, where its plan has to say how it is built and run and
+        does not yet; None where it need not, or does.
+        """
+        plan = self._checking.plan
+        if plan is not None and (plan.run or plan.cases):
+            return None
+        return offered(self._checking.files.program)
+
+    def say_how(self, commands: Commands) -> None:
+        """The plan will begin with these commands, once its first case is written."""
+        self._file().head = head_of(commands) + "\n"
 
     # -- cases -------------------------------------------------------------------------------
 

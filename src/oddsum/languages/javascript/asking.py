@@ -401,6 +401,13 @@ def _index(items: Any, wanted: Any) -> int:
     return next((n for n, i in enumerate(items) if to.strictly_equal(i, wanted)), -1)
 
 
+def _includes(items: Any, wanted: Any) -> Any:
+    """As ``===``, but what is no number is found too."""
+    if isinstance(wanted, float) and math.isnan(wanted) and not isinstance(items, str):
+        return to.truth(any(isinstance(i, float) and math.isnan(i) for i in items))
+    return to.truth(_index(items, wanted) >= 0)
+
+
 def _sliced(items: Any, start: Any = 0, stop: Any = None) -> Any:
     end = None if stop is None else int(to.to_number(stop))
     found = items[int(to.to_number(start)) : end]
@@ -426,8 +433,8 @@ def _at(items: Any, index: Any = 0) -> Any:
 
 
 _METHODS: dict[str, Callable[..., Any]] = {
-    "includes": lambda on, wanted: to.truth(_index(on, wanted) >= 0), "indexOf": _index,
-    "join": lambda on, by=",": string(to.to_text(by).join(to.to_text(i) for i in on)),
+    "includes": _includes, "indexOf": _index,
+    "join": lambda on, by=",": string(to.joined(on, to.to_text(by))),
     "slice": _sliced, "at": _at, "has": lambda on, wanted: to.truth(wanted in on),
     "get": lambda on, wanted: on.get(wanted, UNDEFINED),
     "toUpperCase": lambda on: string(on.upper()), "toLowerCase": lambda on: string(on.lower()),
@@ -435,6 +442,6 @@ _METHODS: dict[str, Callable[..., Any]] = {
     "startsWith": lambda on, start: to.truth(str(on).startswith(to.to_text(start))),
     "endsWith": lambda on, end: to.truth(str(on).endswith(to.to_text(end))),
     "charAt": lambda on, index=0: string(str(on)[int(index) : int(index) + 1]),
-    "toFixed": lambda on, places=0: string(f"{to.to_number(on):.{int(places)}f}"),
+    "toFixed": lambda on, places=0: string(to.fixed(to.to_number(on), int(places))),
 }  # fmt: skip
 _CALLABLE = (*_FUNCTIONS, *(f".{name}" for name in _METHODS))

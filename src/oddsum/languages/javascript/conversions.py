@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from decimal import ROUND_HALF_UP, Context, Decimal
 from typing import Any
 
 from oddsum.languages.javascript.literals import number_text
@@ -107,6 +108,19 @@ def leading_whole(text: str, base: int) -> float:
     return int(found[1], base) if found else math.nan
 
 
+def joined(items: list[Any], by: str) -> str:
+    """What ``items.join(by)`` gives: what is not there is no text in it."""
+    return by.join("" if isinstance(v, (null, undefined)) else to_text(v) for v in items)
+
+
+def fixed(value: float, places: int) -> str:
+    """What ``value.toFixed(places)`` gives: of two that are as near, the one farther from 0."""
+    if not math.isfinite(value) or abs(value) >= 1e21:
+        return number_text(value)
+    exact = Decimal(value).quantize(Decimal(1).scaleb(-places), ROUND_HALF_UP, Context(prec=400))
+    return f"{exact.copy_abs() if value == 0 else exact:f}"  # of -0, the sign is lost
+
+
 def to_text(value: Any) -> str:
     """What ``String(value)`` gives."""
     if isinstance(value, str):
@@ -114,9 +128,9 @@ def to_text(value: Any) -> str:
     if isinstance(value, (null, undefined, boolean)):
         return repr(value)
     if is_number(value):
-        return number_text(value)
+        return number_text(value) if value else "0"  # of -0, the sign is lost
     if isinstance(value, list):
-        return ",".join("" if isinstance(v, (null, undefined)) else to_text(v) for v in value)
+        return joined(value, ",")
     if isinstance(value, dict):
         return "[object Object]"
     raise Unanswered("What text this object is, is for its own methods to say.")

@@ -48,6 +48,8 @@ def _value(node: Node, tree: Tree) -> Any:
     text = tree.of(node)
     if text in _SAID:
         return _SAID[text]
+    if text == "-Infinity":
+        return -math.inf
     if node.type == "string":
         return string_of(node, tree)
     if node.type == "template_string" and all(
@@ -91,7 +93,9 @@ def number_of(node: Node, tree: Tree) -> int | float | None:
         sign = tree.of(node.child_by_field_name("operator"))
         inner = node.child_by_field_name("argument")
         number = number_of(inner, tree) if inner is not None and sign in "+-" else None
-        return None if number is None else (-number if sign == "-" else number)
+        if number is None or sign == "+":
+            return number
+        return -number if number else -0.0  # a whole 0 has no sign
     if node.type != "number":
         return None
     return _number(tree.of(node).replace("_", ""))

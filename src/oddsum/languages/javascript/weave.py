@@ -353,7 +353,8 @@ class Woven:
         with self.rows.inside(inner):
             number = self.rows.statement(node, "def")
             binds = self._binds(names)
-            this = self._this(node) if "this" in inner.names else ""
+            has_this = "this" in inner.names and _has_this(node, self.tree)
+            this = f"{HOOK}.b({self.rows.slot('this')}, this);" if has_this else ""
             text = self._children(body) if body.type == "statement_block" else self._given(body)
         around = ", ".join(f"{HOOK}{n}" for n in range(1, inner.depth))
         depth = f"{HOOK}{inner.depth}"
@@ -379,17 +380,17 @@ class Woven:
         step = f"{HOOK}.{how}({self.rows.statement(body, 'expr')});"
         return f"{step} return {HOOK}.r({self._emit(body)});"
 
-    def _this(self, node: Node) -> str:
-        """What a method is called on is one of its names; a constructor has it once it is made."""
-        if node.type != "method_definition":
-            return ""
-        name = self.tree.of(node.child_by_field_name("name"))
-        if any(self.tree.of(c) in ("static", "get", "set") for c in node.children):
-            return ""
-        around = node.parent.parent if node.parent is not None else None
-        derived = around is not None and any(c.type == "class_heritage" for c in around.children)
-        late = name == "constructor" and derived  # it has none before `super` was called
-        return "" if late else f"{HOOK}.b({self.rows.slot('this')}, this);"
+
+def _has_this(node: Node, tree: Tree) -> bool:
+    """Whether a function begins with the `this` that it is called on, as one of its names."""
+    if node.type != "method_definition":
+        return False
+    if any(tree.of(c) in ("static", "get", "set") for c in node.children):
+        return False
+    around = node.parent.parent if node.parent is not None else None
+    derived = around is not None and any(c.type == "class_heritage" for c in around.children)
+    late = tree.of(node.child_by_field_name("name")) == "constructor" and derived
+    return not late  # it has none before `super` was called
 
 
 def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) -> dict[str, Any]:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from oddsum.compare.told import more_told, rounds_told, values_told
+from oddsum.compare.told import errors_told, more_told, rounds_told, values_told
 from oddsum.model.case import Case
 from oddsum.model.outcome import LIMIT, CaseResult, Outcome, Run
 from oddsum.tui.glyphs import glyph, own
@@ -122,7 +122,9 @@ def _table(rows: list[tuple[str, str]], width: int) -> Lines:
 
 def _how_it_ran(result: CaseResult, width: int) -> Lines:
     run = result.run
-    rows = [("ended", _ended(run)), ("took", _took(run)), ("input", _input(run))]
+    rows = [("ended", _ended(run)), ("took", _took(run))]
+    if run.watched:
+        rows.append(("input", _input(run)))
     if run.error is not None and run.error.line:
         rows.append(("at", f"line {run.error.line} of {run.error.file}"))
     if run.skipped:
@@ -131,9 +133,8 @@ def _how_it_ran(result: CaseResult, width: int) -> Lines:
     if run.returned is not None and run.returned.own_names:
         names = ", ".join(run.returned.own_names)
         rows.append(("careful", f"the expected value uses the program's own {names}"))
-    rows += [("note", remark) for remark in run.remarks]
-    if run.errors.strip():
-        rows.append(("errors", run.errors.strip().split("\n")[-1]))
+    rows += [("note" if n == 0 else "", remark) for n, remark in enumerate(run.remarks)]
+    rows += [("errors" if n == 0 else "", line) for n, line in enumerate(errors_told(result))]
     made: Lines = [titled("HOW IT RAN", width), []]
     for label, text in rows:
         body = wrapped(clean(text), width - _LABEL)
@@ -153,9 +154,10 @@ def _ended(run: Run) -> str:
     if run.ending == "ended":
         return "by itself" if not run.exit_status else f"with exit status {run.exit_status}"
     limited = run.error is not None and run.error.type == LIMIT
+    crash = "by a crash" + (" of the interpreter" if run.watched else "")
     return {
         "raised": f"by {run.error.type}" if run.error else "by an error",
-        "crashed": "by us: it took too much" if limited else "by a crash of the interpreter",
+        "crashed": "by us: it took too much" if limited else crash,
         "time": "by us: its time was over",
         "output": "by us: it printed without end",
     }.get(run.ending, "by you")

@@ -80,7 +80,9 @@ SIGNS = ["+", "-", "*", "/", "%", "<", "<=", ">", ">=", "==", "!=", "===", "!=="
          "&", "|", "^", "<<", ">>", ">>>"]  # fmt: skip
 CALLS = ["Number({})", "String({})", "Boolean({})", "parseInt({})", "parseFloat({})", "isNaN({})",
          "Math.round({})", "Math.floor({})", "Math.max({}, 2)", "!{}", "-{}", "typeof {}", "{} ? 1 : 2",
-         "`a${{{}}}b`", "word.includes({})", "list.indexOf({})", "[{}, 1].join('-')"]  # fmt: skip
+         "`a${{{}}}b`", "word.includes({})", "list.indexOf({})", "[{}, 1].join('-')",
+         "Number({}).toFixed(0)", "Number({}).toFixed(2)", "[{}, 1].includes(odd)", "String({}).slice(-2)",
+         "String({}).charAt(1)", "[{}, [2, none]].join()", "String({}).split('').at(-1)"]  # fmt: skip
 
 
 @st.composite
