@@ -11,6 +11,7 @@ from oddsum.plan.read import read_plan
 from oddsum.tui.dialogs.case_card import CaseCard
 from oddsum.tui.dialogs.choose import Choose
 from oddsum.tui.dialogs.file_card import FileCard
+from oddsum.tui.dialogs.how_run import HowRun
 from oddsum.tui.dialogs.import_page import ImportPage
 from oddsum.workspace.interface import Choice
 
@@ -161,3 +162,26 @@ async def test_arrows_and_letters_choose_in_every_row_of_buttons(ferry):
             await pilot.press(*keys)
             await until(pilot, lambda into=given: bool(into))
             assert given == [wanted], keys
+
+
+async def test_of_a_language_that_is_only_checked_its_commands_come_first(tmp_path):
+    program = tmp_path / "boats.sh"
+    program.write_text("read n\necho $((n * 2))\n")
+    async with opened(program, checked=False) as pilot:
+        await until(pilot, lambda: isinstance(pilot.app.screen, HowRun))
+        assert pilot.app.screen.query_one("#run", Input).value == "sh boats.sh"
+        pilot.app.screen.query_one("#run", Input).value = "nowhere 'boats.sh"
+        await until(pilot, lambda: "A quote is not closed" in screen(pilot))
+        pilot.app.screen.query_one("#run", Input).value = "nowhere boats.sh"
+        await until(pilot, lambda: "There is no nowhere on this machine" in screen(pilot))
+        pilot.app.screen.query_one("#run", Input).value = "sh ./boats.sh"
+        await pilot.press("ctrl+s")
+        await until(pilot, lambda: shows_card(pilot))
+        await pilot.press("4", "tab", "8", "ctrl+s")
+        work = pilot.app.workspace
+        await until(pilot, work.checking.complete)
+        assert work.checking.results[1].outcome is Outcome.AGREES
+        await pilot.press("a")
+        await until(pilot, lambda: shows_card(pilot))  # it was said once
+    text = (tmp_path / "boats.cases.toml").read_text()
+    assert text.startswith('run = ["sh", "./boats.sh"]\n\n[[case]]')

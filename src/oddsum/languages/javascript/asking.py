@@ -349,13 +349,25 @@ _SIGNS: dict[str, Callable[[Any, Any], float]] = {
 
 def _rounded(value: Any) -> Any:
     number = to.to_number(value)
-    return to.as_number(math.floor(number + 0.5) if math.isfinite(number) else number)
+    found = math.floor(number + 0.5) if math.isfinite(number) else number
+    return to.as_number(to.signed(found, number))
 
 
 def _on_number(work: Callable[[float], float]) -> Callable[[Any], Any]:
     def worked(value: Any = UNDEFINED) -> Any:
         number = to.to_number(value)
         return to.as_number(work(number) if math.isfinite(number) else number)
+
+    return worked
+
+
+def _on_sign(work: Callable[[float], float]) -> Callable[[Any], Any]:
+    """A 0 that is worked out has the sign of what it comes from."""
+
+    def worked(value: Any = UNDEFINED) -> Any:
+        number = to.to_number(value)
+        found = work(number) if math.isfinite(number) else number
+        return to.as_number(to.signed(found, number))
 
     return worked
 
@@ -382,8 +394,8 @@ _FUNCTIONS: dict[str, Callable[..., Any]] = {
     "parseInt": _whole_in,
     "parseFloat": lambda value: to.as_number(to.leading_number(to.to_text(value))),
     "isNaN": lambda value=UNDEFINED: to.truth(math.isnan(to.to_number(value))),
-    "Math.abs": _on_number(abs), "Math.floor": _on_number(math.floor),
-    "Math.ceil": _on_number(math.ceil), "Math.trunc": _on_number(math.trunc),
+    "Math.abs": _on_number(abs), "Math.floor": _on_sign(math.floor),
+    "Math.ceil": _on_sign(math.ceil), "Math.trunc": _on_sign(math.trunc),
     "Math.round": _rounded, "Math.sqrt": _on_number(lambda n: math.sqrt(n) if n >= 0 else math.nan),
     "Math.max": _best(max), "Math.min": _best(min),
     "Math.pow": lambda a, b: to.as_number(_power(to.to_number(a), to.to_number(b))),

@@ -92,7 +92,13 @@ def number_in(text: str) -> float:
     if not _DECIMAL.match(bare):
         return math.nan
     found = float(bare.replace("Infinity", "inf"))
-    return int(found) if found.is_integer() and abs(found) < _LARGEST_WHOLE else found
+    whole = int(found) if found.is_integer() and abs(found) < _LARGEST_WHOLE else found
+    return signed(whole, found)
+
+
+def signed(found: float, by: float) -> float:
+    """A number with the sign of another where it is 0: here, a 0 has one."""
+    return -0.0 if found == 0 and math.copysign(1, by) < 0 else found
 
 
 def leading_number(text: str) -> float:
@@ -105,7 +111,9 @@ def leading_whole(text: str, base: int) -> float:
     """What ``parseInt`` gives."""
     digits = "0123456789abcdefghijklmnopqrstuvwxyz"[:base]
     found = re.match(rf"\s*([+-]?[{digits}]+)", text, re.IGNORECASE)
-    return int(found[1], base) if found else math.nan
+    if found is None:
+        return math.nan
+    return signed(int(found[1], base), -1 if found[1].startswith("-") else 1)
 
 
 def joined(items: list[Any], by: str) -> str:
