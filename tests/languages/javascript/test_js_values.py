@@ -6,17 +6,20 @@ import json
 import math
 import random
 import subprocess
+from pathlib import Path
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from running import COMMAND
+from running import COMMAND, node
 
 from conftest import examples
+from oddsum.check.traced import trace_case
 from oddsum.languages.javascript.asking import Question
 from oddsum.languages.javascript.literals import number_text, quoted_text, text_of, value_of
 from oddsum.languages.javascript.scalars import FALSE, NULL, TRUE, UNDEFINED, number, string
 from oddsum.languages.questions import QuestionError, Unanswered
+from oddsum.model.case import Case, Plan
 
 
 def of_node(expressions: list[str]) -> list[str]:
@@ -121,3 +124,50 @@ def test_what_could_change_the_program_is_refused(text, words):
     with pytest.raises(QuestionError) as told:
         Question(text)
     assert words in str(told.value)
+
+
+WATCHED = """\
+function cost(weight) {
+  let total = 2;
+  for (let i = 0; i < weight; i++) {
+    total += i;
+  }
+  return total;
+}
+let sum = 0;
+const parts = [];
+for (const weight of [1, 3]) {
+  sum += cost(weight);
+  parts.push(sum);
+}
+"""
+
+
+def watched(folder: Path, text: str, *watches: str) -> dict[str, list[str]]:
+    """What is told of watched expressions, in order."""
+    program = folder / "ferry.js"
+    program.write_text(text)
+    case = Case(number=1, name="one", stdin="")
+    plan = Plan(program=program, cases=(case,))
+    trace, _ = trace_case(plan, case, node(), watches=watches)
+    told: dict[str, list[str]] = {}
+    for step in trace.steps:
+        for change in step.changes:
+            if change.name.startswith("[") and change.after is not None:
+                told.setdefault(change.name, []).append(change.after.text)
+    return told
+
+
+def test_what_is_watched_is_told_wherever_it_is_another(tmp_path):
+    nowhere = "(it has no value here)"
+    assert watched(tmp_path, WATCHED, "total * 10", "parts.length") == {
+        "[total * 10]": [nowhere, "20", nowhere, "20", "30", "50", nowhere],
+        "[parts.length]": [nowhere, "0", "1", "2"],
+    }
+
+
+def test_a_watch_runs_nothing_of_the_program(tmp_path):
+    text = "let n = 0;\nconst pier = {\n  get cars() { n += 1; return n; }\n};\nn += 0;\nconsole.log(n);\n"
+    assert watched(tmp_path, text, "pier.cars") == {
+        "[pier.cars]": ["(it could run the program itself: see line 3 of ferry.js)"]
+    }

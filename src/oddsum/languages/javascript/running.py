@@ -55,7 +55,8 @@ def made_ready(request: Mapping[str, Any], files: Mapping[str, bytes]) -> Mappin
         return {"sources": {program: kept}, "skipped": skipped, "modern": modern}
     sources = [Source(program, kept), *_others(program, text, files)]
     modern = [s.name for s in sources if is_modern(s)]
-    return {**woven(sources, mode, request.get("parts")), "skipped": skipped, "modern": modern}
+    made = woven(sources, mode, request.get("parts"), request.get("watches", ()))
+    return {**made, "skipped": skipped, "modern": modern}
 
 
 def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:

@@ -12,7 +12,7 @@ not woven. The step of a statement is noted ahead of it, what a name is given af
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from typing import Any
 
 from tree_sitter import Node
@@ -32,6 +32,7 @@ from oddsum.languages.javascript.parsing import (
 )
 from oddsum.languages.javascript.parts import Parts
 from oddsum.languages.javascript.rows import Rows, Scope, declared, declared_here, parameter_names
+from oddsum.languages.javascript.watching import why_not
 from oddsum.source.program import Source
 
 HOOK = "ǂ"
@@ -46,12 +47,19 @@ _SILENT = frozenset({"function_declaration", "generator_function_declaration", "
 class Woven:
     """A file as it is recorded: ``text``, and the rows of its statements and names.
 
-    ``base``: how many statements and slots of other files are ahead of it.
+    ``base``: how many statements and slots of other files are ahead of it. ``watches``: expressions
+    that are worked out at each statement, in its scope.
     """
 
     def __init__(
-        self, source: Source, base: tuple[int, int], prefix: str, apart: int | None = None
+        self,
+        source: Source,
+        base: tuple[int, int],
+        prefix: str,
+        apart: int | None = None,
+        watches: Sequence[str] = (),
     ) -> None:
+        self._asks = "".join(f", () => ({text})" for text in watches)
         self.tree = tree_of(source)
         self.parts = Parts(source, apart) if apart is not None else None
         self.rows = Rows(source, base, prefix)
@@ -92,7 +100,7 @@ class Woven:
         how = "w" if any(n.type in _CHANGING for n in _own_part(node)) else "v"
         self._now = self.rows.statement(node, kind)
         begun = f"({HOOK}.qb(), {self._now})" if self._is_apart(node) else f"{self._now}"
-        return f"{HOOK}.{how}({begun})"
+        return f"{HOOK}.{how}({begun}{self._asks})"
 
     def _is_apart(self, node: Node) -> bool:
         return self.parts is not None and self.parts.statement == node
@@ -393,12 +401,19 @@ def _has_this(node: Node, tree: Tree) -> bool:
     return not late  # it has none before `super` was called
 
 
-def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) -> dict[str, Any]:
+def woven(
+    sources: list[Source],
+    how: str,
+    apart: dict[str, Any] | None = None,
+    watches: Sequence[str] = (),
+) -> dict[str, Any]:
     """What a request has for the files of a program, itself first: their texts, and their rows.
 
     ``how``: which of the probe's modules the calls are for. ``apart``: the file and line of which
-    the parts are wanted, and at which visit.
+    the parts are wanted, and at which visit. ``watches``: expressions to work out at each step.
     """
+    unasked = [why_not(text, sources) for text in watches]
+    asked = ["undefined" if why else text for text, why in zip(watches, unasked, strict=True)]
     statements: list[list[Any]] = []
     slots: list[list[Any]] = []
     texts: dict[str, str] = {}
@@ -406,7 +421,7 @@ def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) 
     for number, source in enumerate(sources):
         prefix = source.name.rpartition(".")[0].replace("/", ".") if number else ""
         line = apart["line"] if apart and apart["file"] == source.name else None
-        made = Woven(source, (len(statements), len(slots)), prefix, line)
+        made = Woven(source, (len(statements), len(slots)), prefix, line, asked)
         if made.parts is not None and apart is not None:
             more["parts"] = {"rows": made.parts.rows, "visit": apart["visit"]}
         statements += made.rows.statements
@@ -414,7 +429,13 @@ def woven(sources: list[Source], how: str, apart: dict[str, Any] | None = None) 
         texts[source.name] = made.text
     return {
         "sources": texts,
-        "weave": {"how": how, "statements": statements, "slots": slots, **more},
+        "weave": {
+            "how": how,
+            "statements": statements,
+            "slots": slots,
+            "watches": unasked,
+            **more,
+        },
     }
 
 

@@ -48,6 +48,9 @@ class Recorder {
   #tells = 0; // the step after which it is told what lies inside of what
   #web = null;
   #fresh = new Set(); // loops whose header has been visited already
+  #watches; // why an expression is not worked out; blank for one that is
+  #seen = []; // what was told of each last
+  #asks = []; // what works them out where the statement under way stands
 
   constructor(request, channel) {
     this.#channel = channel;
@@ -58,6 +61,7 @@ class Recorder {
     if (parts) channel.send("parts", { rows: parts.rows });
     this.#visitApart = parts ? parts.visit : 0;
     this.#tells = request.containment || 0;
+    this.#watches = request.weave.watches;
     Object.defineProperty(outside, "ǂ", { value: this.#hooks(), configurable: true });
   }
 
@@ -103,8 +107,8 @@ class Recorder {
     const recorder = this;
     const log = () => recorder.#log;
     return {
-      v: (statement) => recorder.#visit(statement, false),
-      w: (statement) => recorder.#visit(statement, true),
+      v: (statement, ...asks) => recorder.#visit(statement, false, asks),
+      w: (statement, ...asks) => recorder.#visit(statement, true, asks),
       c(value) {
         recorder.#look();
         log().push(Boolean(value));
@@ -166,12 +170,35 @@ class Recorder {
     };
   }
 
-  #visit(statement, changes) {
+  #visit(statement, changes, asks) {
     this.#look();
+    this.#ask();
+    this.#asks = asks;
     this.#current = statement;
     this.#dirty = changes;
     this.#log.push(statement);
     this.#step();
+  }
+
+  /** Work out what is watched, in the scope of the statement that is over. */
+  #ask() {
+    for (let n = 0; n < this.#asks.length; n += 1) {
+      const told = this.#answer(n);
+      const text = JSON.stringify(told);
+      if (text === this.#seen[n]) continue;
+      this.#seen[n] = text;
+      this.#log.push(n, told, "w");
+    }
+  }
+
+  #answer(n) {
+    if (this.#watches[n]) return ["unknown", `(${this.#watches[n]})`, null, false];
+    try {
+      return this.#node(this.#asks[n]());
+    } catch (error) {
+      const why = error.name === "ReferenceError" ? "it has no value here" : String(error.message);
+      return ["unknown", `(${why})`, null, false];
+    }
   }
 
   #step() {
@@ -217,11 +244,13 @@ class Recorder {
 
   #call(statement, around, kind, cells) {
     this.#look();
+    this.#ask();
     this.#calls += 1;
     const frame = {
       number: this.#calls, statement, caller: this.#current, returned: false, failed: false, kind,
-      lasts: Boolean(cells), first: true,
+      lasts: Boolean(cells), first: true, asks: this.#asks,
     };
+    this.#asks = [];
     this.#stack.push(frame);
     this.#log.push(statement, frame.number, "call");
     if (cells) this.#log.push("cells");
@@ -235,6 +264,8 @@ class Recorder {
   /** A call is over, however it ended. */
   #left(frame) {
     this.#look();
+    this.#ask();
+    this.#asks = frame.asks;
     if (this.#tells && this.#steps === this.#tells && this.#web === null) this.#web = this.#webNow();
     if (frame.failed) {
       this.#log.push(frame.caller, "p");
@@ -270,8 +301,12 @@ class Recorder {
   /** A coroutine waits for a value. */
   #leave(frame, value) {
     this.#look();
+    this.#ask();
     frame.at = this.#current;
+    frame.left = this.#asks;
+    this.#asks = [];
     if (frame.first) {
+      this.#asks = frame.asks;
       this.#log.push(["Promise", "<Promise>", null, false], "y");
       this.#pop(frame);
       this.#goesOn(frame.caller);
@@ -288,6 +323,9 @@ class Recorder {
   /** It goes on; a generator is called again by the statement that asks it for more. */
   #back(frame, value) {
     this.#look();
+    this.#ask();
+    frame.asks = this.#asks;
+    this.#asks = frame.left ?? [];
     if (frame.kind === 2) {
       frame.caller = this.#current;
       this.#stack.push(frame);
@@ -364,6 +402,7 @@ class Recorder {
 
   #round(statement, done) {
     this.#look();
+    this.#ask();
     this.#current = statement;
     this.#log.push(statement, done ? "e" : "f");
     if (this.#fresh.delete(statement)) return; // its header was visited as it began
