@@ -17,7 +17,7 @@ from oddsum.model.case import Case
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.calls import Call, calls
-from oddsum.trace.words import counted, ordinal, short
+from oddsum.trace.words import answer_of, counted, ordinal, short
 
 _MOST_STEPS = 50_000  # of a run that is asked about
 
@@ -183,7 +183,7 @@ def _sentence_of(step: Step, rounds: int) -> str:
     visit = f", the {ordinal(step.visit)} time," if step.visit and step.visit > 1 else ""
     line = f"{AT_LINE}{step.line}{visit}"
     if step.condition is not None:
-        return f"{line} asks, and it is {step.condition}"
+        return f"{line} asks, and it is {answer_of(step)}"
     if step.round == 0:
         return f"{line} ends its loop after {counted(rounds, 'round')}"
     told = [

@@ -9,7 +9,7 @@ from oddsum.model.column import is_watched
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import scalar_text
-from oddsum.trace.words import short
+from oddsum.trace.words import answer_of, short
 
 _FAR = 400  # steps that are looked through for cells to fill in
 
@@ -56,7 +56,7 @@ def _cells_of(story: Story, step: Step) -> list[Cell]:
         after = c.after if part or not c.place else c.whole
         made.append(Cell(step.number, step.line, c.name + part, c.before or "", after))
     if step.condition is not None:
-        made.append(Cell(step.number, step.line, "", "", str(step.condition)))
+        made.append(Cell(step.number, step.line, "", "", answer_of(step)))
     return made
 
 

@@ -20,7 +20,7 @@ from oddsum.trace.claims import effect_of
 from oddsum.trace.makers import Made, Makers, Part
 from oddsum.trace.sparing import Sparing, StatementsOf, around
 from oddsum.trace.table_columns import TableColumn
-from oddsum.trace.words import short
+from oddsum.trace.words import condition_words, short
 
 Why = Literal["made from", "decided by", "left by", "came in as", "given by"]
 _MOST = 400  # origins that are followed
@@ -138,7 +138,7 @@ class Lineage:
                 kind = "input" if "input" in step.events else "value"
                 return (change.after.text if change.after is not None else "(gone)"), kind
         if step.condition is not None:
-            return f"condition {step.condition}", "condition"
+            return condition_words(step), "condition"
         if step.round is not None:
             return (f"round {step.round:,}" if step.round else "no more rounds"), "condition"
         if step.value is not None:

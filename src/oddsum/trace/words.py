@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages import language_of
 from oddsum.model.column import short_name
 from oddsum.model.trace import Change, Step
 
@@ -27,10 +28,17 @@ def place_words(step: Step) -> str:
 def condition_words(step: Step) -> str:
     """How the condition came out, or which round of a loop begins."""
     if step.condition is not None:
-        return f"condition {step.condition}"
+        return f"condition {answer_of(step)}"
     if step.round is not None:
         return f"round {step.round}" if step.round else "no more rounds"
     return ""
+
+
+def answer_of(step: Step) -> str:
+    """How a condition came out, as the step's language writes it; blank where none was asked."""
+    if step.condition is None:
+        return ""
+    return language_of(step.statement.file).asking.text_of(step.condition)
 
 
 def change_words(change: Change, full: bool = False) -> str:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Literal, NamedTuple
 
-from oddsum.trace.words import short
+from oddsum.trace.words import answer_of, short
 from oddsum.workspace.workspace import Workspace
 
 About = Literal["odd", "condition", "value", "loop", "call"]
@@ -36,7 +36,7 @@ def fitting_questions(work: Workspace) -> list[Fitting]:
     if moments and all(m.step != traced.step for m in moments):
         found.append(Fitting("odd", "Where does it first go odd?"))
     if step.condition is not None:
-        found.append(Fitting("condition", f"Why was this {step.condition}?"))
+        found.append(Fitting("condition", f"Why was this {answer_of(step)}?"))
     title = work.walking.variable_in_hand()
     if title:
         changed = next((c for c in story.table.inner(traced.step) if c.column == title), None)

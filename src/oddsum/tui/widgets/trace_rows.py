@@ -8,7 +8,7 @@ from collections.abc import Sequence
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.inside import Inner
-from oddsum.trace.words import condition_words, place_words
+from oddsum.trace.words import answer_of, condition_words, place_words
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.ruled_table import Column
 from oddsum.tui.widgets.trace_columns import BEFORE_VALUES, value_words
@@ -118,7 +118,7 @@ def _happened(step: Step) -> Cell:
     words = condition_words(step)
     place = place_words(step)
     if step.condition is not None:
-        return cell(str(step.condition), "straw" if step.condition else "ink")
+        return cell(answer_of(step), "straw" if step.condition else "ink")
     if "raise" in step.events:
         return cell(clean(place), "stopped")
     return cell(clean(", ".join(w for w in (place, words) if w)), "quiet")

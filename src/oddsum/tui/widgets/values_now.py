@@ -6,7 +6,7 @@ from oddsum.model.column import short_name
 from oddsum.model.trace import Step
 from oddsum.trace.ask import Story
 from oddsum.trace.inside import Inner, brief, fields_of
-from oddsum.trace.words import short
+from oddsum.trace.words import answer_of, short
 from oddsum.tui.glyphs import own
 from oddsum.tui.widgets.prose import wrapped
 from oddsum.tui.writing import Cell, Piece, clean
@@ -89,7 +89,7 @@ def step_values(traced: Traced, step: Step) -> Cell:
         words = ", ".join(_as_seen(traced.story, step))
         return (Piece(clean(own(words)), "blue", True),)
     if step.condition is not None:
-        return (Piece(str(step.condition), "straw", True),)
+        return (Piece(answer_of(step), "straw", True),)
     if "return" in step.events and step.value is not None:
         return (Piece(f"gives {short(clean(step.value.text), 40)}", "blue", True),)
     if step.round is not None and not step.round:
