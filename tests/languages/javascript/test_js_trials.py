@@ -139,3 +139,21 @@ def test_the_line_at_fault_is_named_first_and_mended(tmp_path, right, wrong, lin
     assert line in best.lines, [(x.lines, x.kind) for x in found.leads]
     assert best.mend is not None
     assert (best.mend.settles, best.mend.breaks) == (found.odd, ())
+
+
+def test_a_tree_that_is_read_anew_in_part_is_the_tree_of_the_whole_text():
+    for text in (
+        LUGGAGE,
+        BOARDING,
+        "// Fährhaus\nconst größe = [1, 2]; // ⛴\nlog(größe.length);\n",
+    ):
+        source = Source("ferry.js", text)
+        scene = JAVASCRIPT.edits.scene(source, {}, frozenset({"12"}))
+        tree, count = Tree(text), 0
+        for edit, _ in JAVASCRIPT.edits.edits(scene):
+            for start, stop, new in on_trial(edit)[source.name]:
+                made = tree.edited(start, stop, new)
+                whole = text[:start] + new + text[stop:]
+                assert made.text == whole and str(made.root) == str(Tree(whole).root), new
+                count += 1
+        assert count > 5

@@ -71,8 +71,7 @@ class Choices:
 
     def _choice(self, number: int, splice: tuple[int, int, str]) -> _Choice | None:
         start, stop, new = splice
-        text = self._tree.text
-        after = Tree(text[:start] + new + text[stop:])
+        after = self._tree.edited(start, stop, new)
         if after.fault is not None:
             return None
         grown = len(new) - (stop - start)

@@ -11,6 +11,7 @@ from threading import Lock
 
 import tree_sitter_javascript
 from tree_sitter import Language, Node, Parser
+from tree_sitter import Tree as _Syntax
 
 from oddsum.source.program import Source
 
@@ -37,12 +38,30 @@ _STATEMENTS = frozenset({
 class Tree:
     """A text with its syntax tree. ``fault``: the first place that the grammar cannot read."""
 
-    def __init__(self, text: str) -> None:
+    def __init__(self, text: str, before: _Syntax | None = None) -> None:
         self.text = text
         self._data = text.encode("utf-8", "replace")
         with _one_at_a_time:
-            self._tree = Parser(_GRAMMAR).parse(self._data)
+            parser = Parser(_GRAMMAR)
+            self._tree = (
+                parser.parse(self._data) if before is None else parser.parse(self._data, before)
+            )
         self.root = self._tree.root_node
+
+    def edited(self, start: int, stop: int, new: str) -> Tree:
+        """The tree of the same text with another piece, read anew only where that matters."""
+        ahead = self.text[:start].encode("utf-8", "replace")
+        old, now = (t.encode("utf-8", "replace") for t in (self.text[start:stop], new))
+        before = self._tree.copy()
+        before.edit(
+            start_byte=len(ahead),
+            old_end_byte=len(ahead) + len(old),
+            new_end_byte=len(ahead) + len(now),
+            start_point=_point(ahead),
+            old_end_point=_point(ahead + old),
+            new_end_point=_point(ahead + now),
+        )
+        return Tree(self.text[:start] + new + self.text[stop:], before)
 
     @cached_property
     def fault(self) -> Node | None:
@@ -73,6 +92,12 @@ class Tree:
     def of(self, node: Node | None) -> str:
         """The text of a node; blank for none."""
         return "" if node is None else self.text[self.start(node) : self.stop(node)]
+
+
+def _point(ahead: bytes) -> tuple[int, int]:
+    """The row and the column, in bytes from 0, behind a piece of a text."""
+    row = ahead.count(b"\n")
+    return row, len(ahead) - (ahead.rfind(b"\n") + 1)
 
 
 def tree_of(source: Source) -> Tree:
