@@ -13,7 +13,7 @@ class JavaScript:
 
     name: str = "JavaScript"
     suffixes: ClassVar[frozenset[str]] = frozenset({".js", ".mjs", ".cjs"})
-    can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "pinpoint", "mend"})
+    can: ClassVar[frozenset[Station]] = frozenset({"check", "trace", "pinpoint", "mend", "advice"})
     setting: str = "node"
     grammar: str = "javascript"
 
