@@ -52,9 +52,9 @@ returns = "32"
     found = looked_over(tmp_path, DUES, plan).proposals
     calls = {(p.gap.line, p.gap.wanted): p.case and p.case.call for p in found if p.gap.line}
     assert calls == {
-        (3, 11): "dues(11, true)",
-        (6, 20): "dues(20, true)",
-        (6, 21): "dues(21, true)",
+        (3, 11): "dues(11, false)",
+        (6, 20): "dues(20, false)",
+        (6, 21): "dues(21, false)",
     }
     assert all("(nearest so far: 12)" in p.gap.text for p in found if p.gap.line)
 
