@@ -8,6 +8,7 @@ import pytest
 from piloting import NARROW, WIDE, opened, screen, until
 
 from conftest import OWN
+from oddsum.languages.tools import Commands
 from oddsum.model.answer import Judged
 from oddsum.model.case import Case, Plan
 from oddsum.model.history import Entry
@@ -21,6 +22,7 @@ from oddsum.tui.dialogs.choose import Choose
 from oddsum.tui.dialogs.choose_file import ChooseFile
 from oddsum.tui.dialogs.file_card import FileCard
 from oddsum.tui.dialogs.forecast import Forecast
+from oddsum.tui.dialogs.how_run import HowRun
 from oddsum.tui.dialogs.import_page import ImportPage
 from oddsum.tui.dialogs.is_it_right import IsItRight
 from oddsum.tui.dialogs.judge import Judge
@@ -54,6 +56,7 @@ def made(name: str, app):
         "case_card": lambda: CaseCard(10, About(), Case(number=10, name="ten")),
         "choose": lambda: Choose(CHOICE),
         "file_card": lambda: FileCard({"a.txt": "a"}),
+        "how_run": lambda: HowRun("fares.sh", Commands((), ("sh", "fares.sh"))),
         "import": lambda: ImportPage(work.planning.look),
         "choose_file": lambda: ChooseFile("plan", (Path("a.toml"), Path("b.toml")), Path("a.toml")),
         "forecast": lambda: Forecast(traced.story, 1),
