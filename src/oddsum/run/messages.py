@@ -131,6 +131,11 @@ class _Outcome(_Told):
     written: NotRequired[dict[str, str | None]]
 
 
+class _Built(TypedDict):
+    k: str
+    id: _Count
+
+
 class _Tried(TypedDict):
     k: str
     id: _Count
@@ -169,7 +174,7 @@ KINDS: dict[str, Any] = {
     "hello": _Hello, "refused": _Refused, "syntax": _Syntax, "read": _Text, "typed": _Data,
     "printed": _Data, "looping": _Looping, "statements": _Statements, "slots": _Slots,
     "class": _Class, "parts": _Parts, "containment": _Containment, "cut": _Cut, "end": _End,
-    "tried": _Tried, "valued": _Valued, "expressed": _Expressed, "log": _Events,
+    "built": _Built, "tried": _Tried, "valued": _Valued, "expressed": _Expressed, "log": _Events,
 }  # fmt: skip
 ASIDE = frozenset({"read", "typed", "printed", "looping"})  # what a program does on its way
 ONCE = frozenset({"refused", "syntax", "end"})  # what comes after the first is none of the probe's

@@ -94,6 +94,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._process: Kept | None = None
         self._to = self._from = -1
         self._hearing, self._waiting, self._id = Hearing(), deque[Message](), 0
+        self._building = 0.0  # seconds that putting edits together took at most
         self._edits: dict[str, Any] = {"texts": {}, "edits": [], "cases": []}
         self._loaded = False  # whether the process has them
         self._numbered: dict[int, list[Verdict]] = {}  # by case, as this process numbers them
@@ -216,7 +217,7 @@ class TrialBench(Removable, Generic[Verdict]):
         """The answer to a search in the process; None where it hangs or dies: it is ended then."""
         self._ready(case)
         request |= _limits(case, allowed, seconds)
-        answer = self._ask(request, _BUILD + seconds + allowed.seconds + _HANG)
+        answer = self._ask(request, seconds + allowed.seconds + _HANG)
         if isinstance(answer, str):
             self._end()
             self.scratch.put_back()
@@ -251,7 +252,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._ready(case)
         request: dict[str, Any] = {"do": "try", "numbers": numbers, "apart": apart}
         request |= _limits(case, allowed, _SPEND)
-        return self._ask(request, _BUILD + _SPEND + allowed.seconds + _HANG)
+        return self._ask(request, _SPEND + allowed.seconds + _HANG)
 
     def _verdicts(self, case: Case, answer: Message) -> list[Verdict | None]:
         """What each trial was worth; the probe tells each run once, and then its number."""
@@ -333,14 +334,25 @@ class TrialBench(Removable, Generic[Verdict]):
                 data = data[os.write(self._to, data) :]
 
     def _ask(self, request: dict[str, Any], seconds: float) -> Message | str:
-        """The answer to a request; whatever else comes was not asked for."""
+        """The answer to a request, in so many seconds once the edits are put together; what else
+        comes was not asked for.
+        """
         self._id += 1
         self._write({"id": self._id, **request})
-        deadline = time.monotonic() + seconds
+        begun = time.monotonic()
+        deadline = begun + _BUILD + seconds
         while True:
             message = self._read(deadline)
-            if isinstance(message, str) or message.get("id") == self._id:
+            if isinstance(message, str):
                 return message
+            if message.get("id") != self._id:
+                continue
+            if message["k"] != "built":
+                return message
+            now = time.monotonic()
+            # What is compiled by itself, in between, takes no longer than all of it together.
+            self._building = max(self._building, now - begun)
+            deadline = now + self._building + seconds
 
     def _read(self, deadline: float) -> Message | str:
         """The next message; "hangs" past the deadline, "died" at the end of the pipe."""

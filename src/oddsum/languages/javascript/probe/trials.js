@@ -39,7 +39,10 @@ exported.serve = function serve(request, channel, next) {
   channel.send("hello", { python: `node ${outside.process.version}` });
   for (let asked = next(); asked !== null; asked = next()) {
     if (asked.do === "load") trials.load(asked);
-    else channel.send("tried", { id: asked.id, case: asked.case, ...trials.tried(asked) });
+    else {
+      channel.send("built", { id: asked.id });
+      channel.send("tried", { id: asked.id, case: asked.case, ...trials.tried(asked) });
+    }
   }
   outside.process.reallyExit(0);
 };

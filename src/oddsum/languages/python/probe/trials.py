@@ -60,8 +60,12 @@ def serve(request: Request, channel: Channel) -> None:
         if asked["do"] == "load":
             bench.load(asked)
         elif asked["do"] == "try":
+            bench.put_together(bench.cases[asked["case"]])
+            channel.send("built", id=asked["id"])
             channel.send("tried", id=asked["id"], **bench.run(asked))
         elif asked["do"] == "values":
+            bench.solver(bench.cases[asked["case"]])
+            channel.send("built", id=asked["id"])
             channel.send("valued", id=asked["id"], **bench.values(asked))
         else:
             channel.send("expressed", id=asked["id"], **bench.express(asked))
@@ -116,7 +120,6 @@ class _Bench:
         It ends ahead of its time where something has to be put back that only the tool can.
         """
         case, known = self.cases[asked["case"]], self.known.setdefault(asked["case"], {})
-        self._put_together(case)
         until = time.monotonic() + asked["spend"]
         self.fence.refused = set()
         outcomes: list[int] = []
@@ -151,7 +154,7 @@ class _Bench:
 
     def values(self, asked: Request) -> dict[str, Any]:
         """Try other values of expressions on a case; returns the fields of ``valued``."""
-        case, solving = self.cases[asked["case"]], self._solver(self.cases[asked["case"]])
+        case, solving = self.cases[asked["case"]], self.solver(self.cases[asked["case"]])
         self.numbers = ()
         base = self._did(case, asked)
         known = self.known.setdefault(asked["case"], {})
@@ -186,7 +189,7 @@ class _Bench:
         moments: list[Any] = []
         of_rows = [(number, solving.rows[row]) for number, row in asked["rows"]]
         for number, row in [*of_rows, *((number, None) for number in asked["agreeing"])]:
-            self._solver(self.cases[number])
+            self.solver(self.cases[number])
             moments += solving.moments(self.cases[number], asked, place, row)
         one = solving.places.all[place]
         self.fence.up = True
@@ -211,7 +214,7 @@ class _Bench:
         finally:
             self.hooked = False
 
-    def _solver(self, case: Request) -> Solving:
+    def solver(self, case: Request) -> Solving:
         """The program with hooks, read for a case of this kind."""
         if self.solving is None:
             self.solving = Solving(self._on_hooks, self.state.put)
@@ -308,7 +311,7 @@ class _Bench:
                 self.on.append(switch)
         return code
 
-    def _put_together(self, case: Request) -> None:
+    def put_together(self, case: Request) -> None:
         """Read and compile the files that have edits, ahead of any run: it counts for none."""
         for name in {file for edit in self.edits for file in edit}:
             path, select = self._place_of(name, case)

@@ -44,6 +44,7 @@ cut        recorded runs: ``why``, ``steps`` or ``size``: a limit was reached an
 end        ``status``, ``error`` (with ``values`` at its line), ``starved``, ``unread``,
            ``returned``, ``checked``, ``check_error``, ``remarks``, ``cpu``, and ``skipped``,
            the lines that a ``call`` leaves out
+built      trials: ``id``: the edits are put together: what takes long from now on hangs
 tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried, in order: all
            that came out alike has one number; ``new``, what was told by none before, with the
            fields of ``end`` and ``output`` (base64), ``asked``, ``ending``, ``written``; ``spoilt``
