@@ -32,7 +32,7 @@ def examples(usual: int) -> int:
 settings.register_profile(
     "oddsum",
     deadline=None,
-    max_examples=examples(100),
+    max_examples=examples(60),
     suppress_health_check=[HealthCheck.too_slow],
 )
 settings.load_profile("oddsum")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
+from functools import cache
 from pathlib import Path
 
 import pytest
@@ -87,6 +88,12 @@ NEVER = {
 }  # fmt: skip
 
 
+@cache
+def nodes(path: Path) -> tuple[ast.AST, ...]:
+    """All that a file is made of, read once."""
+    return tuple(ast.walk(ast.parse(path.read_text(encoding="utf-8"))))
+
+
 def files() -> list[Path]:
     return [p for p in sorted(SOURCE.rglob("*.py")) if "ferry" not in p.parts]
 
@@ -98,7 +105,7 @@ def room_of(path: Path) -> str:
 def imports(path: Path) -> set[str]:
     """Dotted names a file imports; a relative import is told from the package it stands in."""
     found = set()
-    for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+    for node in nodes(path):
         if isinstance(node, ast.Import):
             found |= {alias.name for alias in node.names}
         elif isinstance(node, ast.ImportFrom):
@@ -199,7 +206,7 @@ MOST_METHODS, MOST_LINES = 30, 350  # of a class that is not a table
 
 def test_a_class_is_one_thing():
     for path in files():
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        for node in nodes(path):
             if isinstance(node, ast.ClassDef) and node.name not in TABLES:
                 methods = [n for n in node.body if isinstance(n, (ast.FunctionDef,
                                                                   ast.AsyncFunctionDef))]  # fmt: skip
@@ -211,7 +218,7 @@ def test_nothing_of_ours_is_cut_into_a_chain_of_parent_classes():
     """A class of ours has one parent of ours at most, and that one none."""
     parents: dict[str, list[str]] = {}
     for path in files():
-        for node in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        for node in nodes(path):
             if isinstance(node, ast.ClassDef):
                 named = [b.value if isinstance(b, ast.Subscript) else b for b in node.bases]
                 parents[node.name] = [b.id for b in named if isinstance(b, ast.Name)]

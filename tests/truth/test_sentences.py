@@ -24,7 +24,6 @@ from oddsum.pinpoint.search import pinpoint
 # Where a sentence was false once: results put together of several, an ``else``, a commented line,
 # long values that differ at their ends, values at a second visit.
 ONCE = ("counters#1", "cargo_weight#two", "words#8", "dry_dock#2", "crossing_costs#two")
-FURTHER = ("island_paths#3", "ferry_day#14", "tally_script#2", "kiosk_shop#two")
 
 
 @lru_cache(maxsize=4)
@@ -36,7 +35,7 @@ def searched(sample: Sample, folder: Path) -> Pinpointing:
     return pinpoint(sample.plan(folder), own_interpreter())
 
 
-NAMES = sorted(of_program("*")) if "ODDSUM_EXAMPLES" in os.environ else [*ONCE, *FURTHER]
+NAMES = sorted(of_program("*")) if "ODDSUM_EXAMPLES" in os.environ else [*ONCE]
 
 
 @pytest.mark.parametrize("name", NAMES)

@@ -108,10 +108,9 @@ def test_what_stops_it_is_told_with_its_line_and_in_plain_words(
     [result] = run(tmp_path, text, "timeout = 0.6\n" + typed("1\n", "x"))
     error = result.run.error
     assert (result.outcome.value, error.type, error.line) == (outcome, kind, line)
-    _, told, _ = oddsum("check", tmp_path / "ferry.js")
-    assert words in " ".join(told.split()).replace("`", "").replace("Nothing", "nothing") or (
-        words.replace("`", "").casefold() in " ".join(told.split()).casefold()
-    )
+    if words:
+        _, told, _ = oddsum("check", tmp_path / "ferry.js")
+        assert words.replace("`", "").casefold() in " ".join(told.split()).casefold()
 
 
 def test_the_values_at_the_line_where_it_stops(tmp_path):
