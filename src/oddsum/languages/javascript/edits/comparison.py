@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from oddsum.languages.comparing import sign_words
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -18,8 +19,6 @@ _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
     "!==": (("===", 0.6), ("<", 0.4), (">", 0.4), ("!=", 0.4)),
     "!=": (("==", 0.6), ("!==", 0.6), ("<", 0.4), (">", 0.4)),
 }
-_LIMIT = {("<", "<="), ("<=", "<"), (">", ">="), (">=", ">")}
-_TURNED = {("<", ">"), (">", "<"), ("<=", ">="), (">=", "<=")}
 
 
 class Comparison(EditRule):
@@ -145,14 +144,6 @@ class AsNumbers(EditRule):
 
 def _words(sign: str, new: str, text: str, left: str, right: str) -> str:
     shown = quoted(text)
-    if (sign, new) in _LIMIT:
-        holds = "also holds" if "=" in sign else "does not hold"
-        return (
-            f"{shown} {holds} when {quoted(left)} is exactly {quoted(right)}. "
-            "Is that the side of the limit that is meant?"
-        )
-    if (sign, new) in _TURNED:
-        return f"{shown}: read it aloud. Is it the larger or the smaller one that is wanted here?"
     if {sign, new} in ({"==", "==="}, {"!=", "!=="}):
         return f"{shown}: should `1` and `'1'` count as the same here, or not?"
-    return f"{shown} does not ask quite the question that the cases need an answer to."
+    return sign_words(sign, new, shown, left, right)

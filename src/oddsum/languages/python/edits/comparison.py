@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from oddsum.languages.comparing import sign_words
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import make_edit, operator_between, span, text_of
 from oddsum.languages.python.edits.scene import Scene
@@ -25,8 +26,6 @@ _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
     "!=": (("==", 0.6), ("<", 0.4), (">", 0.4), ("<=", 0.2), (">=", 0.2)),
     "is": (("==", 0.7),),
 }
-_LIMIT = {("<", "<="), ("<=", "<"), (">", ">="), (">=", ">")}
-_TURNED = {("<", ">"), (">", "<"), ("<=", ">="), (">=", "<=")}
 
 
 class Comparison(EditRule):
@@ -86,14 +85,6 @@ class Comparison(EditRule):
 
 
 def _words(sign: str, new: str, text: str, left: str, right: str) -> str:
-    if (sign, new) in _LIMIT:
-        holds = "also holds" if "=" in sign else "does not hold"
-        return (
-            f"{text} {holds} when {quoted(left)} is exactly {quoted(right)}. "
-            "Is that the side of the limit that is meant?"
-        )
-    if (sign, new) in _TURNED:
-        return f"{text}: read it aloud. Is it the larger or the smaller one that is wanted here?"
     if sign == "is":
         return f"{text} asks whether both are one and the same object, not whether they are equal."
-    return f"{text} does not ask quite the question that the cases need an answer to."
+    return sign_words(sign, new, text, left, right)
