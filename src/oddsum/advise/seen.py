@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 import threading
 from collections.abc import Iterable
 from pathlib import Path
@@ -57,10 +56,6 @@ class Seen(msgspec.Struct, frozen=True):
     rounds: dict[Place, tuple[int, ...]]
     typed: tuple[Typed, ...]
     lines: frozenset[Place]
-
-
-_NUMBERS = frozenset({"int", "float", "number"})  # what languages call them
-_TEXT = "string"  # of a language whose comparisons make a number of a text
 
 
 class Forks(msgspec.Struct, frozen=True):
@@ -168,7 +163,7 @@ def _worked_out(language: Language, limit: Limit, story: Story, number: int) -> 
         # A length is asked of the size: a recording may not have all of a long text.
         if value is not None and limit.length_of == name:
             return value.size
-        known = _as_number(value, language.asking)
+        known = language.asking.as_number(value.type, value.text) if value is not None else None
         if known is not None:
             values[name] = known
     try:
@@ -176,21 +171,3 @@ def _worked_out(language: Language, limit: Limit, story: Story, number: int) -> 
     except (QuestionError, Unanswered):
         return None
     return answer if isinstance(answer, (int, float)) else None
-
-
-def _as_number(value: Value | None, asking: Asking) -> Number | None:
-    if value is None:
-        return None
-    text = value.text
-    if value.type == _TEXT:
-        try:
-            made = asking.question(f"+{text}").ask({})
-        except (QuestionError, Unanswered):
-            return None
-        return made if isinstance(made, (int, float)) and not math.isnan(made) else None
-    if value.type not in _NUMBERS:
-        return None
-    try:
-        return int(text) if text.lstrip("-").isdecimal() else float(text)
-    except ValueError:
-        return None

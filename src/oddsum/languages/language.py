@@ -189,6 +189,11 @@ class Asking(Protocol):
     def text_of(self, value: Any) -> str:
         """The text of plain data."""
 
+    def as_number(self, kind: str, text: str) -> int | float | None:
+        """The number that a recorded value, of a type and with a text, is compared as; None for
+        what is compared as none.
+        """
+
     def length_of(self, text: str) -> str:
         """How the number of items of an expression is asked."""
 

@@ -179,6 +179,9 @@ class Asking:
 
     nothing = "0"
 
+    def as_number(self, kind, text):
+        return int(text) if kind == "int" else None
+
     def length_of(self, text):
         return f"{text} + 0"
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Any
 
 from tree_sitter import Node
@@ -10,10 +11,10 @@ from oddsum.languages.javascript import literals
 from oddsum.languages.javascript.names import read_in
 from oddsum.languages.javascript.parsing import Tree
 from oddsum.languages.outline import CallText
-from oddsum.languages.questions import Question
+from oddsum.languages.questions import Question, QuestionError, Unanswered
 
-__all__ = ["call_of", "expression_fault", "length_of", "names_in", "nothing", "question",
-           "statements_fault", "text_of", "type_words", "value_of", "with_argument"]  # fmt: skip
+__all__ = ["as_number", "call_of", "expression_fault", "length_of", "names_in", "nothing",
+           "question", "statements_fault", "text_of", "type_words", "value_of", "with_argument"]  # fmt: skip
 
 nothing = "undefined"
 text_of, value_of = literals.text_of, literals.value_of
@@ -81,6 +82,17 @@ def question(text: str) -> Question:
     from oddsum.languages.javascript.asking import Question as Asked
 
     return Asked(text)
+
+
+def as_number(kind: str, text: str) -> int | float | None:
+    """The number that a recorded value is compared as: a text too, where it can be read as one."""
+    try:
+        if kind == "number":
+            return int(text) if text.lstrip("-").isdecimal() else float(text)
+        made = question(f"+{text}").ask({}) if kind == "string" else None
+    except (ValueError, QuestionError, Unanswered):
+        return None
+    return made if isinstance(made, (int, float)) and not math.isnan(made) else None
 
 
 def length_of(text: str) -> str:

@@ -69,6 +69,14 @@ def value_of(text: str) -> Any:
 nothing = "None"
 
 
+def as_number(kind: str, text: str) -> int | float | None:
+    """The number that a recorded value is compared as; None for any other."""
+    try:
+        return int(text) if kind == "int" else float(text) if kind == "float" else None
+    except ValueError:
+        return None
+
+
 def length_of(text: str) -> str:
     """How the number of items of an expression is asked."""
     return f"len({text})"
