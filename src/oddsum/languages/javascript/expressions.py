@@ -14,7 +14,8 @@ from oddsum.languages.outline import CallText
 from oddsum.languages.questions import Question, QuestionError, Unanswered
 
 __all__ = ["as_number", "call_of", "expression_fault", "length_of", "names_in", "nothing",
-           "question", "statements_fault", "text_of", "type_words", "value_of", "with_argument"]  # fmt: skip
+           "question", "statements_fault", "text_of", "type_words", "value_of",
+           "with_argument"]  # fmt: skip
 
 nothing = "undefined"
 text_of, value_of = literals.text_of, literals.value_of
