@@ -13,7 +13,7 @@ test: $(VENV)/.installed-test tmux node
 	$(BIN)/ruff check src tests benchmarks workshop
 	$(BIN)/ruff format --check src tests benchmarks workshop
 	$(BIN)/mypy
-	$(BIN)/python -m pytest -n 3 --dist worksteal
+	$(BIN)/python -m pytest -n 4 --dist worksteal
 
 # What runs longer than a test may: random programs, plans, keys, messages and kills, from other seeds.
 MINUTES ?= 30

@@ -13,6 +13,7 @@ from collections.abc import Callable
 
 import checking
 import fencing
+import javascript
 import keys
 import mending
 import painting
@@ -24,6 +25,7 @@ from figures import Figure
 
 PARTS: dict[str, Callable[[], list[Figure]]] = {
     "recording": recording.measure,
+    "javascript": javascript.measure,
     "tracing": tracing.measure,
     "trials": trials.measure,
     "checking": checking.measure,

@@ -10,8 +10,9 @@ from figures import Figure, in_turn, middle, ratio
 
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
-from oddsum.run.begin import Fresh, Host
+from oddsum.run.begin import Fresh
 from oddsum.run.case import run_case
+from oddsum.run.host import Host
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.run.terms import Terms
 

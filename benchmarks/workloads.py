@@ -93,6 +93,11 @@ for trip in range(2000):
         ferry.load(trip % 5)
 """
 
+MANY_OBJECTS = OBJECTS.replace(
+    'ferries = [Ferry("Morgan"), Ferry("Kea"), Ferry("Seabird")]',
+    'ferries = [Ferry(f"boat {n}") for n in range(60)]',
+).replace("range(2000)", "range(100)")
+
 WORKLOADS = {
     "scalars": SCALARS,
     "lists of 50": LISTS,
@@ -100,6 +105,7 @@ WORKLOADS = {
     "a grid of 30 by 30": GRID,
     "a queue of 900": QUEUE,
     "objects": OBJECTS,
+    "60 objects": MANY_OBJECTS,
     "text": TEXT,
 }
 # Against the do-nothing callback; none for what is measured so that it is known.
@@ -110,4 +116,6 @@ WANTED = {
     "a list of 1,000": "at most 4",
     "a grid of 30 by 30": "at most 4",
     "a queue of 900": "at most 4",
+    "objects": "at most 4",
+    "60 objects": "at most 4",
 }

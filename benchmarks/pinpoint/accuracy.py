@@ -1,8 +1,8 @@
 """``make accuracy``: how often Pinpoint names the right line, on programs with known faults.
 
-Prints, per kind of fault and for the part the rules were tuned on and the part kept aside: fault
-line ranked first, in the first three, a mend that settles everything, a mend equal to the known
-one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later``, ``--most N``,
+Prints, per language, per kind of fault and for the part the rules were tuned on and the part kept
+aside: fault line ranked first, in the first three, a mend that settles everything, a mend equal to
+the known one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later``, ``--most N``,
 ``--seconds N`` for a quick look.
 """
 
@@ -16,13 +16,24 @@ import statistics
 import sys
 import tempfile
 import time
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import asdict, dataclass
 from pathlib import Path
 
-from corpus import HARD, TWO, Sample, Subject, digest, own_interpreter, samples, subjects
+from corpus import (
+    ENDINGS,
+    HARD,
+    TWO,
+    Sample,
+    Subject,
+    digest,
+    interpreter_for,
+    samples,
+    subjects,
+)
 
 from oddsum.check.plan import check_all
+from oddsum.languages.javascript.parsing import Tree
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.errors import OddSumError
@@ -31,7 +42,7 @@ from oddsum.pinpoint.search import DEFAULT_BUDGET, pinpoint
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
 
-OUT = Path(__file__).parents[1] / "out" / "accuracy.json"
+OUT = Path(__file__).parents[1] / "out"
 FIRST_FOUR = 4  # where both places of a program with two faults should be
 
 
@@ -77,7 +88,7 @@ def examine(sample: Sample, interpreter: Interpreter, budget: float) -> Told:
         first=any(_names(found.leads[:1], p) for p in sample.places),
         three=any(_names(found.leads[:3], p) for p in sample.places),
         settled=bool(whole),
-        same=any(_is_known(sample, plan.program.name, m) for m in whole),
+        same=any(_is_known(sample, m) for m in whole),
         both=all(_names(found.leads[:FIRST_FOUR], p) for p in sample.places),
         seconds=found.seconds,
         right=right[0] if right else None,
@@ -94,16 +105,30 @@ def _is_whole(mend: Mend, odd: int) -> bool:
     return len(mend.settles) == odd and not mend.breaks
 
 
-def _is_known(sample: Sample, name: str, mend: Mend) -> bool:
+def _is_known(sample: Sample, mend: Mend) -> bool:
     """Whether a mend makes the correct program again, as far as the syntax goes."""
-    text = applied(Source(name, sample.text), mend.edits)
-    return ast.dump(ast.parse(text)) == ast.dump(ast.parse(sample.correct))
+    text = applied(Source(sample.file, sample.text), mend.edits)
+    return _syntax(sample.file, text) == _syntax(sample.file, sample.correct)
+
+
+def _syntax(file: str, text: str) -> object:
+    """A text without its blanks and comments."""
+    if file.endswith(".py"):
+        return ast.dump(ast.parse(text))
+    tree, found = Tree(text), []
+    todo = [tree.root]
+    while todo:
+        node = todo.pop()
+        todo += node.children
+        if not node.children and node.type != "comment":
+            found.append(tree.of(node))
+    return found
 
 
 def false_leads(subject: Subject, interpreter: Interpreter) -> int:
     """How many leads a correct program gets: there should be none."""
     with tempfile.TemporaryDirectory() as folder:
-        program = Path(folder, f"{subject.name}.py")
+        program = Path(folder, subject.file)
         program.write_text(subject.text, encoding="utf-8")
         return len(pinpoint(Plan(program=program, cases=subject.cases), interpreter).leads)
 
@@ -157,36 +182,29 @@ def table(told: list[Told]) -> None:
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--language", choices=tuple(ENDINGS))
     parser.add_argument("--only", default="")
     parser.add_argument("--part", choices=("tuned", "aside"))
     parser.add_argument("--later", action="store_true", help="only what was added to the corpus")
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
     parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)
-    parser.add_argument("--wrong", action="store_true", help="name the samples not ranked first")
+    parser.add_argument(
+        "--wrong",
+        action="store_true",
+        help="name the samples not ranked first, not settled, or half told",
+    )
     asked = parser.parse_args()
-    interpreter = own_interpreter()
+    for language in [asked.language] if asked.language else ENDINGS:
+        measured(language, asked)
+
+
+def measured(language: str, asked: argparse.Namespace) -> None:
+    """Everything that is asked for of one language, told and kept."""
+    interpreter = interpreter_for(language)
+    print(f"\n{interpreter.title}")
     every = subjects(interpreter)
-    chosen = [s for s in samples(every) if asked.only in f"{s.name} {s.kind}"]
-    if asked.part:
-        chosen = [s for s in chosen if s.aside == (asked.part == "aside")]
-    if asked.later:
-        chosen = [s for s in chosen if s.later]
-    if asked.most:
-        step = max(1, len(chosen) // asked.most)
-        chosen = chosen[::step]
-    chosen.sort(key=lambda s: digest(s.name))  # so that a part of them is like the whole
-    told, end = [], time.monotonic() + asked.seconds
-    for number, sample in enumerate(chosen, 1):
-        if time.monotonic() > end:
-            print(f"\nTime was over after {number - 1} of {len(chosen)} programs.")
-            break
-        try:
-            told.append(examine(sample, interpreter, asked.budget))
-        except OddSumError as error:
-            print(f"{sample.name}: {error}", file=sys.stderr)
-        print(f"\r{number} of {len(chosen)}", end="", file=sys.stderr)
-    print(file=sys.stderr)
+    told = list(examined(chosen(samples(every), asked), interpreter, asked))
     for part in (False, True):
         rows = [t for t in told if t.aside is part]
         if rows:
@@ -194,13 +212,43 @@ def main() -> None:
             table(rows)
             if asked.wrong and not part:
                 for t in rows:
-                    if not t.first or not t.settled:
-                        print(f"  {t.name} {t.kind}: {t.leads[:3]} {t.seconds:.1f}s {t.trials}")
+                    if not t.first or not t.settled or (t.kind == TWO and not t.both):
+                        print(f"  {t.name} {t.kind}: {t.leads[:4]} {t.seconds:.1f}s {t.trials}")
     if not (asked.only or asked.part or asked.most or asked.later):
         wrong = sum(false_leads(s, interpreter) > 0 for s in every)
         print(f"\ncorrect programs with a lead: {wrong} of {len(every)}")
-    OUT.parent.mkdir(parents=True, exist_ok=True)
-    OUT.write_text(json.dumps([asdict(t) for t in told], indent=1), encoding="utf-8")
+    OUT.mkdir(parents=True, exist_ok=True)
+    kept = OUT / f"accuracy-{language}.json"
+    kept.write_text(json.dumps([asdict(t) for t in told], indent=1), encoding="utf-8")
+
+
+def chosen(every: list[Sample], asked: argparse.Namespace) -> list[Sample]:
+    """The samples asked for, in an order in which a part of them is like the whole."""
+    found = [s for s in every if asked.only in f"{s.name} {s.kind}"]
+    if asked.part:
+        found = [s for s in found if s.aside == (asked.part == "aside")]
+    if asked.later:
+        found = [s for s in found if s.later]
+    if asked.most:
+        found = found[:: max(1, len(found) // asked.most)]
+    return sorted(found, key=lambda s: digest(s.name))
+
+
+def examined(
+    every: list[Sample], interpreter: Interpreter, asked: argparse.Namespace
+) -> Iterator[Told]:
+    """Each sample searched, until the time is over."""
+    end = time.monotonic() + asked.seconds
+    for number, sample in enumerate(every, 1):
+        if time.monotonic() > end:
+            print(f"\nTime was over after {number - 1} of {len(every)} programs.")
+            break
+        try:
+            yield examine(sample, interpreter, asked.budget)
+        except OddSumError as error:
+            print(f"{sample.name}: {error}", file=sys.stderr)
+        print(f"\r{number} of {len(every)}", end="", file=sys.stderr)
+    print(file=sys.stderr)
 
 
 if __name__ == "__main__":

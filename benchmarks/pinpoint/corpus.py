@@ -1,7 +1,7 @@
 """The corpus: correct programs, the faults that are put into them, and which are kept aside.
 
-``programs/NAME.py`` is correct; ``programs/NAME.toml`` holds its cases and its faults, each as a
-piece of the text and what stands there instead. What a case should give is worked out from the
+``programs/LANGUAGE/NAME`` is correct; ``NAME.toml`` beside it holds its cases and its faults, each
+as a piece of the text and what stands there instead. What a case should give is worked out from the
 correct program. A third of each kind of fault is kept aside: the rules were never tuned on it.
 Which third was decided by a digest of the names before the first measurement.
 """
@@ -19,7 +19,7 @@ from pathlib import Path
 
 from oddsum.check.plan import check_all
 from oddsum.languages.language import Interpreter
-from oddsum.languages.python.interpreter import find_interpreter
+from oddsum.languages.registry import language_of
 from oddsum.model.case import Case, Plan
 
 PROGRAMS = Path(__file__).parent / "programs"
@@ -27,6 +27,7 @@ TWO = "two faults"
 # Faults that no single small edit of an operator, a name or a number undoes, most of them.
 HARD = frozenset({"formula", "unit", "sort key", "missing branch", "missing statement", "closure",
                   "generator", "cache", "state kept", "far"})  # fmt: skip
+ENDINGS = {"python": ".py", "javascript": ".js"}  # by language; each has a folder of programs
 
 
 @dataclass(frozen=True)
@@ -35,6 +36,7 @@ class Sample:
     a fault, in the faulty text; ``cases`` have what the correct program gives."""
 
     name: str
+    file: str
     kind: str
     text: str
     correct: str
@@ -45,7 +47,7 @@ class Sample:
 
     def plan(self, folder: Path) -> Plan:
         """The faulty program in a folder of its own, with its plan."""
-        program = folder / f"{self.name.partition('#')[0]}.py"
+        program = folder / self.file
         program.write_text(self.text, encoding="utf-8")
         return Plan(program=program, cases=self.cases)
 
@@ -63,20 +65,29 @@ class Fault:
 class Subject:
     """A correct program with its cases and faults."""
 
-    name: str
+    file: str
     text: str
     cases: tuple[Case, ...]
     faults: tuple[Fault, ...]
     later: bool = False
 
+    @property
+    def name(self) -> str:
+        return Path(self.file).stem
 
-def own_interpreter() -> Interpreter:
-    return find_interpreter(PROGRAMS / "x.py", sys.executable)
+
+def interpreter_for(language: str = "python") -> Interpreter:
+    """Ours for Python, so that the machine's other ones change no figure."""
+    named = sys.executable if language == "python" else None
+    file = Path(f"program{ENDINGS[language]}")
+    return language_of(file).running.find_interpreter(file, named)
 
 
 def subjects(interpreter: Interpreter, pattern: str = "*") -> list[Subject]:
-    """Every correct program, its cases filled in with what it gives."""
-    return [_subject(path, interpreter) for path in sorted(PROGRAMS.glob(f"{pattern}.py"))]
+    """Every correct program of a language, its cases filled in with what it gives."""
+    language = interpreter.language.lower()
+    found = (PROGRAMS / language).glob(f"{pattern}{ENDINGS[language]}")
+    return [_subject(path, interpreter) for path in sorted(found)]
 
 
 def _subject(path: Path, interpreter: Interpreter) -> Subject:
@@ -97,7 +108,7 @@ def _subject(path: Path, interpreter: Interpreter) -> Subject:
             raise ValueError(f"{path.name}, {case.call or case.stdin}: {result.difference}")
         cases.append(_expecting(case, result))
     faults = tuple(Fault(**f) for f in facts["fault"])
-    return Subject(path.stem, text, tuple(cases), faults, facts.get("later", False))
+    return Subject(path.name, text, tuple(cases), faults, facts.get("later", False))
 
 
 def _expecting(case: Case, result) -> Case:  # type: ignore[no-untyped-def]
@@ -154,7 +165,9 @@ def _sample(subject: Subject, name: str, kind: str, faults: list[Fault]) -> Samp
             raise ValueError(f"{name}: {fault.old!r} stands {text.count(fault.old)} times")
         text = text.replace(fault.old, fault.new)
     places = tuple(frozenset(_places(text, _undone(subject, faults, f))) for f in faults)
-    return Sample(name, kind, text, subject.text, places, subject.cases, False, subject.later)
+    return Sample(
+        name, subject.file, kind, text, subject.text, places, subject.cases, False, subject.later
+    )
 
 
 def _undone(subject: Subject, faults: list[Fault], mended: Fault) -> str:

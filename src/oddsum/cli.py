@@ -125,11 +125,11 @@ def _get_ready(program: Path, python: str | None) -> None:
 
     def ask() -> None:
         from oddsum.languages import language_of
-        from oddsum.run.keeper.client import KEEPER
+        from oddsum.run.spare import begin_ahead
 
+        find = language_of(program).running.find_interpreter
         with contextlib.suppress(OddSumError, OSError):
-            KEEPER.begin()
-            language_of(program).running.find_interpreter(program, python)
+            begin_ahead(lambda: find(program, python))
 
     threading.Thread(target=ask, name="ready", daemon=True).start()
 
@@ -214,7 +214,7 @@ class _Check:
         return int(Status.ODD if any(r.outcome.odd for r in results) else Status.FINE)
 
     def _checked(self, force: bool) -> tuple[CaseResult, ...]:
-        plan, interpreter = ready(self.program, self.plan_file, self.python)
+        plan, interpreter = ready(self.program, self.plan_file, self.python, checked=True)
         from oddsum.check.plan import check_all
         from oddsum.check.unrepeatable import unrepeatable
         from oddsum.formats.table import write
@@ -342,7 +342,7 @@ def pinpoint(
 
     depth = reveal or ("how" if how == "json" else "where")
     try:
-        plan, interpreter = ready(program, plan_file, python)
+        plan, interpreter = ready(program, plan_file, python, checked=True)
         refuse_other_languages(plan, "pinpoint")
         if plan.guess_first and guess is None and how == "text":
             raise PlanError(

@@ -90,9 +90,19 @@ CASES = click.option(
 )
 
 
-def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Plan, Interpreter]:
-    """The plan of a program, with cases, and the interpreter; raises OddSumError."""
+def ready(
+    program: Path, plan_file: Path | None, python: str | None, *, checked: bool = False
+) -> tuple[Plan, Interpreter]:
+    """The plan of a program, with cases, and the interpreter; raises OddSumError.
+
+    ``checked``: the plan is run next, and what that waits for begins already.
+    """
+    if checked:
+        from oddsum.run.keeper.client import KEEPER
+
+        KEEPER.begin()  # its process starts while the plan, and what reads it, is loaded
     from concurrent.futures import ThreadPoolExecutor
+    from functools import partial
 
     from oddsum.languages import language_of
     from oddsum.model.errors import PlanError
@@ -110,11 +120,16 @@ def ready(program: Path, plan_file: Path | None, python: str | None) -> tuple[Pl
     settings, language = _settings(), language_of(program)
     # The interpreter is a process to wait for: it is asked while the plan and what is needed next
     # are read.
-    asked = ThreadPoolExecutor(1, thread_name_prefix="interpreter").submit(
+    find = partial(
         language.running.find_interpreter,
         program,
         python or getattr(settings, language.setting) or None,
     )
+    if checked:
+        from oddsum.run.spare import begin_ahead
+
+        find = partial(begin_ahead, find)
+    asked = ThreadPoolExecutor(1, thread_name_prefix="interpreter").submit(find)
     written = read_plan(path, program)
     plan = with_settings(written, _consented(written, settings))
     if not plan.active():

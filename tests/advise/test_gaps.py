@@ -143,6 +143,33 @@ def test_functions_are_advised_on_by_their_calls(tmp_path):
     assert {p.case.call for p in advice.proposals if p.case} >= {"fare(15, 2)", "fare(16, 2)"}
 
 
+def test_a_limit_behind_another_condition_is_reached(tmp_path):
+    source = (
+        "def fare(age, member, zone):\n    if member and age < 16:\n        return 3\n"
+        "    if zone == 'far' and age > 60:\n        return 2\n    return 6\n"
+    )
+    advice, _ = advice_on(
+        tmp_path, source,
+        {"name": "a", "call": "fare(30, False, 'near')"},
+        {"name": "b", "call": "fare(25, False, 'far')"},
+    )  # fmt: skip
+    calls = {p.case.call for p in advice.proposals if p.case}
+    assert {"fare(15, True, 'far')", "fare(16, True, 'far')"} <= calls
+    texts = [p.gap.text for p in advice.proposals if p.gap.line == 2]
+    assert all("together with `member`" in text for text in texts)
+    assert {c for c in calls if "60" in c or "61" in c} == {
+        "fare(60, False, 'far')",
+        "fare(61, False, 'far')",
+    }
+
+
+def test_what_else_has_to_hold_of_the_same_thing_is_not_told(tmp_path):
+    source = "def fee(age):\n    return 0 if age < 2 or age > 70 else 3\n"
+    advice, _ = advice_on(tmp_path, source, {"name": "a", "call": "fee(30)"})
+    texts = [p.gap.text for p in advice.proposals if p.gap.line]
+    assert len(texts) == 4 and not any("together" in text for text in texts)
+
+
 def test_branches_that_no_case_reaches_are_named(tmp_path):
     source = "word = input()\nif word == 'pier':\n    if word:\n        print(1)\nelif word:\n    print(2)\n"
     advice, _ = advice_on(tmp_path, source, {"name": "a", "stdin": "quay\n"})

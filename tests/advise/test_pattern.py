@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import threading
+
 import pytest
 
 from conftest import FERRY, OWN
 from oddsum.advise.pattern import find_pattern
 from oddsum.check.plan import check_all
+from oddsum.check.traced import Cancelled
 from oddsum.model.case import Case, Plan
 from oddsum.plan.read import read_plan
 
@@ -134,3 +137,12 @@ def test_what_was_not_seen_to_its_end_is_not_said_of_a_run(tmp_path):
     assert "when divided by 3" in pattern_of(tmp_path, whole, [3, 6, 9, 2, 4, 5], lambda n: n)[0]
     cut = source.replace("9000", "30000")
     assert pattern_of(tmp_path, cut, [3, 6, 9, 2, 4, 5], lambda n: n) == ("All 3 give 0.",)
+
+
+def test_what_is_stopped_says_nothing(tmp_path):
+    """Not what inputs alone would say: nobody would know that the rest was not looked at."""
+    stop = threading.Event()
+    stop.set()
+    plan = read_plan(FERRY / "fares.cases.toml", FERRY / "fares.py")
+    with pytest.raises(Cancelled):
+        find_pattern(plan, OWN, tuple(check_all(plan, OWN)), stop)

@@ -13,8 +13,8 @@ from conftest import OWN
 from oddsum.compare.judge import judge
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Outcome
-from oddsum.run.begin import Host
 from oddsum.run.case import run_case
+from oddsum.run.host import Host
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.run.terms import UNFENCED
 

@@ -18,7 +18,7 @@ def test_traces_opened_and_closed_leave_memory_flat(demo):
     work, desk = workspace(demo / "fares.py", sys.executable)
     work.begin()
     desk.run()
-    most, own, memory = 200 if MANY else 40, psutil.Process(), {}
+    most, own, memory = 200 if MANY else 24, psutil.Process(), {}
     for number in range(1, most + 1):
         work.checking.selected = 1 + number % len(work.checking.cases)
         work.trace_case_in_hand()

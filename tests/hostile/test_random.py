@@ -51,7 +51,7 @@ KEYS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=examples(2), derandomize=not MANY)
+@settings(max_examples=examples(1), derandomize=not MANY)
 @given(seed=st.integers(0, 10**6), wide=st.booleans())
 def test_random_keys_end_nothing(tmp_path_factory, seed, wide):
     folder = tmp_path_factory.mktemp("keys")
@@ -150,7 +150,7 @@ def messages(draw: Any) -> list[dict[str, Any]]:
     return made
 
 
-@settings(max_examples=examples(150))
+@settings(max_examples=examples(80))
 @given(sent=messages())
 def test_whatever_a_probe_says_becomes_a_result_or_a_sentence(sent):
     hearing, heard, case = Hearing(), Heard(), Case(number=1, name="a")

@@ -60,6 +60,25 @@ def test_the_order_of_leads(found, lines):
     assert [lead.rank for lead in made][:2] == [1, 2]
 
 
+def test_where_no_mend_settles_everything_what_settles_other_cases_comes_next():
+    found = [
+        confirmed(1, [1], likely=0.9), confirmed(2, [1], likely=0.8), confirmed(3, [2], likely=0.1),
+    ]  # fmt: skip
+    made = leads(found, gathered())
+    # Line 4 was named by no mend: a line to look at; line 2 says nothing that line 1 does not.
+    assert [(x.lines, x.mend is not None) for x in made] == [
+        ((1,), True), ((3,), True), ((4,), False), ((2,), True),
+    ]  # fmt: skip
+    assert [x.rank for x in made] == [1, 2, 3, 4]
+
+
+def test_a_change_in_one_place_comes_before_one_in_two_that_is_likelier():
+    pair = Proposal((edit(2, likely=0.9), edit(3, likely=0.9)))
+    made = leads([Confirmed(pair, (1, 2), (), True), confirmed(4, [1, 2], likely=0.1)], gathered())
+    assert [x.lines for x in made] == [(4,), (2,), (3,)]
+    assert [x.beside for x in made] == [(), (3,), (2,)]
+
+
 def test_scores_are_between_0_and_1_and_whole_mends_stand_above_all_others():
     whole = [score(confirmed(1, [1, 2], likely=p), gathered()) for p in (0.0, 0.5, 1.0)]
     part = [score(confirmed(1, [1], likely=p), gathered()) for p in (0.0, 0.5, 1.0)]
@@ -124,3 +143,9 @@ def test_the_ochiai_coefficient_as_published():
 @pytest.mark.parametrize(("number", "word"), [(0.95, "strong"), (0.5, "fair"), (0.1, "weak")])
 def test_verdicts(number, word):
     assert verdict(number) == word
+
+
+def test_what_needs_a_change_elsewhere_does_not_fit_as_well():
+    pair = Confirmed(Proposal((edit(1, new="8"), edit(3))), (1, 2), (), True)
+    alone, beside = leads([confirmed(1, [1, 2]), pair], gathered())
+    assert (alone.lines, alone.equals, beside.lines) == ((1,), (), (3,))

@@ -73,17 +73,16 @@ def test_each_kind_of_evidence_moves_its_line_to_the_front(more, line):
     assert order(gathered(coverage=weak, **more))[0] == line
 
 
-def test_lines_that_a_lead_names_are_passed_over_and_ranks_go_on():
-    made = suspects(gathered(), frozenset(ran(6)), 4)
+def test_lines_that_a_lead_names_are_passed_over():
+    made = suspects(gathered(), frozenset(ran(6)), frozenset())
     assert [lead.lines for lead in made][:2] == [(7,), (9,)]
-    assert [lead.rank for lead in made] == [4, 5, 6]
     assert len(made) == MOST
     assert all(lead.mend is None and 0 < lead.score <= 0.3 for lead in made)
 
 
 def test_a_suspect_says_what_speaks_for_it_and_that_no_change_was_found():
     note = Note(line=9, rule="r", text="Is it to be doubled?", file=NAME)
-    (lead, *_) = suspects(gathered(notes=(note,)), frozenset(ran(6, 7)), 1)
+    (lead, *_) = suspects(gathered(notes=(note,)), frozenset(ran(6, 7)), frozenset())
     assert lead.where == "Look at line 9." and "Is it to be doubled?" in lead.what
     sides = {(e.kind, e.side) for e in lead.evidence}
     assert (
@@ -91,9 +90,26 @@ def test_a_suspect_says_what_speaks_for_it_and_that_no_change_was_found():
     )
 
 
+def test_the_lines_of_the_cases_that_a_mend_leaves_come_first_and_of_them_the_richer():
+    """Cases 1 and 3 are odd; a mend of line 6 settles case 1."""
+    coverage = Coverage({1: ran(2, 6, 7), 2: ran(2, 6), 3: ran(2, 9, 10)})
+    odd = (result(1, Outcome.DIFFERS), result(2, Outcome.AGREES), result(3, Outcome.DIFFERS))
+    ways = {(NAME, 10): 8, (NAME, 9): 2}
+    known = gathered(coverage=coverage, results=odd, ways=ways)
+    made = suspects(known, frozenset(ran(6)), frozenset({1}))
+    assert [lead.lines for lead in made][:2] == [(10,), (9,)]
+    texts = [e.text for e in made[0].evidence]
+    assert texts[0] == (
+        "runs in the only case that the changes above leave odd, and in 0 of 1 that they settle"
+    )
+    # A mend that settles every odd case leaves none to go by: all of them count then.
+    every = suspects(known, frozenset(ran(6)), frozenset({1, 3}))
+    assert not any("changes above" in e.text for lead in every for e in lead.evidence)
+
+
 def test_where_nothing_ran_in_an_odd_case_nobody_is_suspected():
     empty = gathered(coverage=Coverage({2: ran(2, 5, 6)}))
-    assert suspects(empty, frozenset(), 1) == () and weights(empty) == ()
+    assert suspects(empty, frozenset(), frozenset()) == () and weights(empty) == ()
 
 
 # -- what is dug up from a recording ---------------------------------------------------------------

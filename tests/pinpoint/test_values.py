@@ -5,8 +5,11 @@ from __future__ import annotations
 import subprocess
 import sys
 
+import pytest
+
 from conftest import OWN
 from oddsum.model.lead import Pinpointing, RightValue
+from oddsum.pinpoint import deciding
 from oddsum.pinpoint.search import pinpoint
 from oddsum.pinpoint.words import asked
 from oddsum.plan.read import read_plan
@@ -124,7 +127,10 @@ def test_a_condition_is_turned(program):
     assert found.leads[0].lines == (8,)
 
 
-def test_where_several_mends_fit_an_input_decides(program):
+@pytest.mark.parametrize("seconds", [0.0, 0.6])
+def test_where_several_mends_fit_an_input_decides(program, monkeypatch, seconds):
+    """Also on a machine on which the time for it is over at once."""
+    monkeypatch.setattr(deciding, "_SECONDS", seconds)
     text = "def fee(cars):\n    return cars + 2\n\n\ndef total(cars):\n    return fee(cars) * 2\n"
     found, _ = search(program, text, planned({"total(0)": "6"}))  # (0 + 3) * 2, or (0 + 2) * 3
     ask = found.ask

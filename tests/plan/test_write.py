@@ -69,6 +69,12 @@ def test_every_key_of_a_case_is_written():
     assert cases_of(case_text(case)) == (case,)
 
 
+def test_a_date_is_written_for_a_program_that_can_be_told_one():
+    case = Case(number=1, name="dated", stdin="", settings=Settings(today="2026-05-04T10:30"))
+    program = WHERE[1].with_suffix(".js")
+    assert parse_plan(case_text(case), WHERE[0], program).cases == (case,)
+
+
 @given(st.data())
 def test_any_row_of_changes_leaves_the_other_cases_as_they_are_written(data):
     text, pieces = WRITTEN, {p.split("name")[1][:8]: p for p in edit.blocks(WRITTEN).cases}

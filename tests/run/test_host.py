@@ -7,8 +7,9 @@ import pytest
 from conftest import OWN
 from oddsum.check.plan import check_all
 from oddsum.model.case import Case, Plan
-from oddsum.run.begin import Host, fresh
+from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
+from oddsum.run.host import Host
 from oddsum.run.scratch import Scratch, bundle
 from oddsum.run.terms import UNFENCED
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import os
-import threading
 import time
 
 import pytest
@@ -12,37 +11,11 @@ from conftest import OWN
 from oddsum.model.case import Plan
 from oddsum.model.errors import StartError
 from oddsum.run.live import LiveRun
+from typist import typed_live
 
 
-def played(tmp_path, source, *typed, before="", steps=None):
-    """Run a program, type each text once the words ahead of it were shown; returns (seen, run)."""
-    path = tmp_path / "ferry.py"
-    path.write_text(source)
-    run = LiveRun(Plan(program=path), OWN, 60, 12)
-    shown, come = bytearray(), threading.Condition()
-
-    def show(data: bytes) -> None:
-        with come:
-            shown.extend(data)
-            come.notify()
-
-    def until(words: str) -> None:
-        with come:
-            come.wait_for(lambda: words.encode() in shown, timeout=10)
-
-    def type_all() -> None:
-        for words, text in typed:
-            until(words)
-            if callable(text):
-                text(run)
-            else:
-                run.type(text.encode())
-
-    typist = threading.Thread(target=type_all)
-    typist.start()
-    recorded = run.play(show)
-    typist.join()
-    return recorded, shown.decode("utf-8", "replace")
+def played(tmp_path, source, *typed):
+    return typed_live(tmp_path / "ferry.py", source, OWN, *typed)
 
 
 ASKS = "n = int(input('Cars? '))\nname = input('Boat? ')\nprint(name, 'takes', n)\n"

@@ -13,7 +13,7 @@ from pathlib import Path
 import psutil
 import pytest
 
-from conftest import FERRY
+from conftest import FERRY, MANY
 
 pytestmark = pytest.mark.skipif(shutil.which("tmux") is None, reason="tmux is not installed")
 
@@ -68,7 +68,11 @@ class Terminal:
             time.sleep(0.1)
 
 
-@pytest.fixture(params=[(160, 47), (80, 24)], ids=["wide", "narrow"])
+SIZES = {"wide": (160, 47), "narrow": (80, 24)}
+USUAL = list(SIZES)[: 2 if MANY else 1]  # both where there is time; the main path always
+
+
+@pytest.fixture(params=[SIZES[name] for name in USUAL], ids=USUAL)
 def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
     settings = tmp_path / "config" / "oddsum" / "settings.toml"
     settings.parent.mkdir(parents=True)
@@ -83,7 +87,8 @@ def terminal(request, tmp_path, monkeypatch) -> Iterator[Terminal]:
 
 
 # Where what is on the screen is not the point, one size will do.
-ONE_SIZE = pytest.mark.parametrize("terminal", [(160, 47)], indirect=True, ids=["wide"])
+ONE_SIZE = pytest.mark.parametrize("terminal", [SIZES["wide"]], indirect=True, ids=["wide"])
+BOTH_SIZES = pytest.mark.parametrize("terminal", SIZES.values(), indirect=True, ids=SIZES)
 
 
 def record_live(terminal: Terminal, path: Path) -> None:
@@ -106,6 +111,7 @@ def mend_line_10(terminal: Terminal, path: Path) -> None:
     terminal.keys("End", "Left", "Left", "Left", "Left", "BSpace")
 
 
+@BOTH_SIZES
 def test_the_main_path(terminal):
     terminal.start("demo", "--python", sys.executable)
     terminal.until("2 differ")

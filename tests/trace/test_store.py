@@ -44,10 +44,10 @@ def begun(most: int = 1_000_000) -> Decoder:
 
 
 def test_a_step_takes_less_than_300_bytes_with_its_indexes():
-    made, count = begun(), 16_000
+    made, count = begun(), 8_000
     tracemalloc.start()
-    for start in range(0, count, 4_000):
-        made.take({"k": "log", "events": rounds(start, start + 4_000)})
+    for start in range(0, count, 2_000):
+        made.take({"k": "log", "events": rounds(start, start + 2_000)})
     story = story_of(made)
     story.prepare()
     taken, _ = tracemalloc.get_traced_memory()

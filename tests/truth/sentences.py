@@ -238,7 +238,8 @@ class Checker:
     def _other_ways(self, lead: Lead, way: str) -> Iterator[str]:
         """The program with ``old`` → ``new`` on the lead's line, wherever ``old`` stands there."""
         told = re.fullmatch(r"`([^`]+)` → `([^`]+)`", way)
-        if not told or len(lead.mend.edits) != 1:
+        lines = [n for e in lead.mend.edits for n in range(e.line, e.end + 1)]
+        if not told or lines != list(lead.lines):  # in two places: such a way needs the other one
             return
         lines = self.text.split("\n")
         for at in lead.lines:
@@ -311,6 +312,20 @@ class Checker:
         if (part not in ran or len(self.found.odd) != whole) and not told["recorded"]:
             yield f"{told[0]}: it runs in {ran} of {len(self.found.odd)}"
 
+    def _left_odd(self, lead: Lead, told: re.Match[str]) -> Iterator[str]:
+        """In which cases it runs that the leads ahead of it do not settle, and in which they do."""
+        above = [x.mend for x in self.found.leads[: lead.rank - 1] if x.mend is not None]
+        gone = {n for mend in above for n in mend.settles}
+        left = [n for n in self.found.odd if n not in gone]
+        (line,) = lead.lines
+        said = told["left"], told["there"]
+        here = (
+            f"{self._count(line, left)} of {len(left)} cases" if len(left) > 1 else "the only case"
+        )
+        there = f"{self._count(line, sorted(gone))} of {len(gone)}"
+        if said != (here, there) or not self._count(line, left):
+            yield f"{told[0]}: it is {here}, and {there}"
+
     def _in_agreeing(self, lead: Lead, told: re.Match[str]) -> Iterator[str]:
         ran = max(self._count(line, self.found.agrees) for line in lead.lines)
         if ran < int(told["count"]):
@@ -359,6 +374,8 @@ _SAID = (
 _NUMBER_OF = r"(?P<of>the only odd case|both odd cases|all \d+ odd cases|\d+ of \d+ odd cases)"
 _TOLD = (
     (rf"runs in {_NUMBER_OF}(?P<recorded> that were recorded)?", Checker._in_odd),
+    (r"runs in (?P<left>the only case|\d+ of \d+ cases) that the changes above leave odd, and in "
+     r"(?P<there>\d+ of \d+) that they settle", Checker._left_odd),
     (r"runs in (?P<count>\d+) cases? that agrees?, too", Checker._in_agreeing),
     (r"does not run in (?P<count>\d+) cases? that agrees?", Checker._not_in),
     (rf"a change here(?: together with one elsewhere)? settles {_NUMBER_OF}", Checker._settles),

@@ -14,10 +14,19 @@ from textual._compositor import Compositor
 from textual._context import visible_screen_stack
 from textual.css.stylesheet import Stylesheet
 from textual.pilot import Pilot
+from textual.widgets import Button
 
+from conftest import MANY
 from oddsum.tui.app import OddSumApp
 
 WIDE, NARROW = (160, 47), (80, 24)
+
+
+def sizes(usual: tuple[int, int]) -> list[tuple[int, int]]:
+    """Both sizes where there is time; else the one in which more can go wrong."""
+    return [WIDE, NARROW] if MANY else [usual]
+
+
 _parse, _parsed = Stylesheet._parse_rules, {}  # type: ignore[var-annotated]
 
 
@@ -86,3 +95,9 @@ def screen(pilot: Pilot[None]) -> str:
 def said(pilot: Pilot[None]) -> str:
     """What the application has said in passing, at the edge of the screen."""
     return "\n".join(n.message for n in pilot.app._notifications)
+
+
+def cut_off(pilot: Pilot[None]) -> list[str]:
+    """The buttons of the screen in front that stand beyond its edge."""
+    shown = [b for b in pilot.app.screen.query(Button) if b.region.area]
+    return [str(b.label) for b in shown if b.region.right > pilot.app.size.width]

@@ -6,12 +6,12 @@ import asyncio
 import threading
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, WIDE, opened, screen, sizes, until
 
 from oddsum.workspace.interface import EVERYTHING
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(WIDE))
 async def test_the_main_path_from_cases_to_a_lead(searched_once, demo, size):
     async with opened(demo / "fares.py", size) as pilot:
         work = pilot.app.workspace
@@ -107,7 +107,7 @@ async def test_a_program_that_cannot_start_is_told_and_mended(demo):
         assert "4 agree   4 differ" in screen(pilot)
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_a_program_without_a_plan_gets_its_first_case(demo, size):
     path = demo / "lanes.py"
     path.with_suffix(".cases.toml").unlink()

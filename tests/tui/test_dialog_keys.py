@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, WIDE, cut_off, opened, screen, sizes, until
 
 from conftest import OWN
 from oddsum.languages.tools import Commands
@@ -106,7 +106,7 @@ async def press_every_key(pilot, name: str) -> None:
         delattr(dialog, f"action_{bound}")
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_every_dialog_s_keys_act_and_esc_leaves_it_and_changes_nothing(demo, size):
     path = demo / "fares.py"
     kept = path.read_text(), path.with_suffix(".cases.toml").read_text()
@@ -120,6 +120,7 @@ async def test_every_dialog_s_keys_act_and_esc_leaves_it_and_changes_nothing(dem
         for name in DIALOGS:
             dialog, closed = await opened_dialog(pilot, name)
             assert way_out(name) in screen(pilot), name
+            assert cut_off(pilot) == [], name
             if size == WIDE:
                 await press_every_key(pilot, name)
             if name == "recorder":  # a key of its own here goes to the program that is recorded

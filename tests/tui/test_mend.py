@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from tests.tui.piloting import NARROW, WIDE, opened, said, screen, until
+from piloting import NARROW, opened, said, screen, sizes, until
 
 from oddsum.model.lead import Edit, Lead, Mend
 from oddsum.record.autosave import left_behind
@@ -35,7 +35,7 @@ async def change(pilot, editor: ProgramEditor, old: str, new: str) -> None:
     await until(pilot, lambda: draft.shown or not draft.changed)
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_a_change_is_tried_kept_and_remembered(demo, size):
     path = demo / "fares.py"
     before = path.read_text()
@@ -196,7 +196,7 @@ async def test_the_same_try_is_known_again(demo):
         app.workspace.mending.draft.listed = ""  # as when it is opened another time
         await pilot.press("e")
         await change(pilot, editor, "<= 16", "<= 17")
-        assert "You tried exactly this before" in screen(pilot)
+        await until(pilot, lambda: "You tried exactly this before" in screen(pilot))
 
 
 @pytest.mark.parametrize("answer", ["theirs", "mine", "neither"])

@@ -6,7 +6,7 @@ import shutil
 from pathlib import Path
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, WIDE, opened, screen, sizes, until
 
 from conftest import FERRY
 from oddsum.plan.answers import read_answers
@@ -52,7 +52,7 @@ async def searched(pilot) -> None:
     )
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_nothing_deeper_is_on_the_screen_before_it_is_asked_for(tmp_path, size):
     async with opened(demo(tmp_path, "fares"), size) as pilot:
         await searched(pilot)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, cut_off, opened, screen, sizes, until
 from textual.widgets import Button, Input, TextArea
 
 from oddsum.model.outcome import Outcome
@@ -180,7 +180,7 @@ async def test_what_the_odd_cases_share_stands_under_the_totals(demo):
         assert "exactly 16" not in screen(pilot)
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_advice_is_looked_for_chosen_and_added_open(demo, size):
     async with opened(demo / "fares.py", size) as pilot:
         work = pilot.app.workspace
@@ -197,7 +197,7 @@ async def test_advice_is_looked_for_chosen_and_added_open(demo, size):
         await until(pilot, lambda: len(work.checking.cases) == 9)
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_a_case_is_recorded_live_and_kept(queue, size):
     async with opened(queue, size) as pilot:
         await pilot.press("v")
@@ -209,6 +209,7 @@ async def test_a_case_is_recorded_live_and_kept(queue, size):
         await until(pilot, lambda: recorder.recorded is not None)
         assert live.text().strip() == "Cars? 12\nLanes: 3"
         assert recorder.focused is recorder.query_one("#right", Button)
+        assert cut_off(pilot) == []
         await pilot.click("#right")
         await until(pilot, lambda: isinstance(pilot.app.screen, CaseCard))
         pilot.app.screen.query_one("#name", Input).value = "a dozen"

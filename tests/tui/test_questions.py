@@ -6,7 +6,7 @@ import shutil
 from pathlib import Path
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, WIDE, opened, screen, sizes, until
 
 from conftest import FERRY
 from oddsum.tui.dialogs.ask import Ask
@@ -222,7 +222,7 @@ def program(tmp_path: Path, text: str) -> Path:
     return tmp_path / "decks.py"
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(NARROW))
 async def test_lists_inside_of_lists_are_told_apart_or_as_one(tmp_path, size):
     async with opened(program(tmp_path, DECKS), size) as pilot:
         await trace(pilot, "end", "at")

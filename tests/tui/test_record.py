@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from piloting import NARROW, WIDE, opened, said, screen, until
+from piloting import WIDE, opened, said, screen, sizes, until
 
 from oddsum.model.history import Entry, PastRun, Version
 from oddsum.model.outcome import Outcome
@@ -36,7 +36,7 @@ async def at_record(pilot, count: int) -> None:
     await until(pilot, lambda: "RUNS" in screen(pilot))
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(WIDE))
 async def test_the_grid_shows_when_a_case_was_settled_or_broke(fares, size):
     async with opened(fares, size) as pilot:
         await at_record(pilot, 4)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-from piloting import NARROW, WIDE, opened, screen, until
+from piloting import NARROW, WIDE, opened, screen, sizes, until
 from textual.widgets import Input
 
 from oddsum.settings.user import change_setting
@@ -117,7 +117,7 @@ async def test_trace_opens_at_the_odd_moment_where_that_is_wished(kiosk):
         assert work.tracing.walked.step == work.tracing.walked.departs
 
 
-@pytest.mark.parametrize("size", [WIDE, NARROW])
+@pytest.mark.parametrize("size", sizes(WIDE))
 async def test_questions_are_asked_by_digit_by_word_and_by_click(kiosk, size):
     async with opened(kiosk, size) as pilot:
         work = await traced(pilot)

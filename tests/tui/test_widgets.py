@@ -284,3 +284,18 @@ def test_what_was_printed_so_far_is_read_as_the_case_was():
     assert told.printed_so_far() == "5\n"
     told.case = Case(number=1, name="one", stdin="1\n")
     assert told.printed_so_far() == "How? 1\n5\n"
+
+
+def test_what_highlights_a_text_is_read_once_a_language():
+    from textual._tree_sitter import get_language
+    from textual.document._syntax_aware_document import SyntaxAwareDocument
+
+    import oddsum.tui.widgets.program_editor  # noqa: F401  (it sees to that)
+
+    grammar = get_language("python")
+    texts = ("fare = 3\n", "def fare():\n    return 6\n")
+    first, second = (SyntaxAwareDocument(text, grammar) for text in texts)
+    query = first.prepare_query("(identifier) @name")
+    assert second.prepare_query("(identifier) @name") is query
+    assert len(second.query_syntax_tree(query)["name"]) == 1
+    assert first.prepare_query("(integer) @number") is not query

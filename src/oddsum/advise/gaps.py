@@ -9,9 +9,11 @@ import msgspec
 
 from oddsum.advise.seen import Forks, Seen
 from oddsum.compare.numbers import plain_number
+from oddsum.languages import language_of
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.model.case import Case
 
+_MOST_BESIDE = 60  # letters of what else has to hold, that are told
 GapKind = Literal["limit", "branch", "loop", "kind"]
 
 
@@ -80,7 +82,16 @@ def _untried(limit: Limit, wanted: Number, name: str) -> str:
     if "%" in limit.subject:
         holds = "holds" if name == "where it holds" else "does not hold"
         return f"there is no case in which it {holds}"
-    return f"no case tries {limit.subject} {plain_number(wanted)}, {name}"
+    others = " and ".join(f"`{text}`" for text in _of_others(limit))
+    beside = f", together with {others}" if 0 < len(others) <= _MOST_BESIDE else ""
+    return f"no case tries {limit.subject} {plain_number(wanted)}, {name}{beside}"
+
+
+def _of_others(limit: Limit) -> list[str]:
+    """What else has to hold, and says something of more than the limit's own subject."""
+    names_in = language_of(limit.file).asking.names_in
+    own = set(names_in(limit.subject))
+    return [text for text in limit.others if not set(names_in(text)) <= own]
 
 
 def _is_tried(limit: Limit, name: str, wanted: Number, tried: set[Number]) -> bool:

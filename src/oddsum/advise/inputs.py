@@ -25,7 +25,7 @@ def changed_cases(
     """Cases that may close a gap, the likeliest first; whether they do, a run has to show."""
     made = 0
     for case in _shortest_first(gap, seen, cases):
-        for changed in _changes(gap, known, seen[case.number], case):
+        for changed in _changes(gap, known, seen[case.number], case, cases):
             yield msgspec.structs.replace(
                 changed, name=_name(gap, known), kind=_kind(gap), note="", stdout=None,
                 returns=None, raises=None, exit=None, writes=None, check=None,
@@ -46,7 +46,9 @@ def _shortest_first(gap: Gap, seen: dict[int, Seen], cases: tuple[Case, ...]) ->
     return sorted((c for c in cases if c.number in seen), key=order)
 
 
-def _changes(gap: Gap, known: Forks, seen: Seen, case: Case) -> Iterator[Case]:
+def _changes(
+    gap: Gap, known: Forks, seen: Seen, case: Case, cases: tuple[Case, ...]
+) -> Iterator[Case]:
     if gap.kind == "kind":
         yield from _invalid(case, known) if 'kind = "invalid"' in gap.text else ()
         return
@@ -55,6 +57,8 @@ def _changes(gap: Gap, known: Forks, seen: Seen, case: Case) -> Iterator[Case]:
     limit = known.limits[gap.limit] if gap.limit is not None else None
     if case.call is not None:
         yield from _changed_calls(gap, limit, case, known)
+        if gap.limit is not None and not seen.subjects.get(gap.limit):
+            yield from _two_arguments(gap, limit, case, known, cases)
     elif limit is not None:
         yield from _changed_lines(gap, limit, seen, case)
         yield from _other_rounds(seen, case)
@@ -168,6 +172,38 @@ def _changed_calls(gap: Gap, limit: Limit | None, case: Case, known: Forks) -> I
             continue
         for text in _new_argument(gap, limit, argument, known.asking):
             yield _with_argument(case, at, text, known.asking)
+
+
+def _two_arguments(
+    gap: Gap, limit: Limit | None, case: Case, known: Forks, cases: tuple[Case, ...]
+) -> Iterator[Case]:
+    """Where a case does not come to the limit, as one behind ``member and``: another argument has
+    to be another one too, the other truth value, or what it is in another case.
+    """
+    call = known.asking.call_of(case.call or "")
+    for changed in _changed_calls(gap, limit, case, known):
+        now = known.asking.call_of(changed.call or "")
+        if call is None or now is None:
+            continue
+        for at, argument in enumerate(call.arguments):
+            if now.arguments[at] == argument:
+                for text in _others(at, argument, call, known.asking, cases):
+                    yield _with_argument(changed, at, text, known.asking)
+
+
+def _others(
+    at: int, argument: str, call: CallText, asking: Asking, cases: tuple[Case, ...]
+) -> Iterator[str]:
+    """What else an argument could be: the other truth value, what other calls have there."""
+    value = _plain(argument, asking)
+    if isinstance(value, bool):
+        yield asking.text_of(not value)
+        return
+    calls = [asking.call_of(c.call) for c in cases if c.call is not None]
+    found = dict.fromkeys(
+        c.arguments[at] for c in calls if c and c.name == call.name and at < len(c.arguments)
+    )
+    yield from [text for text in found if text != argument][:3]
 
 
 def _roots(limit: Limit) -> set[str]:

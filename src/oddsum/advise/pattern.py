@@ -8,16 +8,19 @@ import msgspec
 
 from oddsum.advise.features import Feature, Known, features_of, values_of
 from oddsum.advise.seen import Forks, Seen, forks_of, see
+from oddsum.check.traced import Cancelled
 from oddsum.compare.numbers import differing_numbers, plain_number
 from oddsum.languages.language import Interpreter
 from oddsum.languages.outline import Number
 from oddsum.model.case import Plan
+from oddsum.model.errors import ProgramError, RunError
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.run.scratch import bundle
 
 MOST_LINES = 10_000  # of a program that is read and recorded for this
 MOST_RECORDED = 40  # cases; a plan with more is judged by its inputs alone
-_LONGEST = 1.0  # seconds a case may take to be recorded for this
+_LONGEST = 1.0  # processor seconds a case may take to be recorded for this
+_LATEST = 5.0  # seconds by the clock: a busy machine must not change what is said
 _LIGHT = 2.0  # a sentence about a single odd case has to be as simple as this
 _FEW = 3  # cases that agree have to be there for a sentence about a single odd one
 
@@ -51,8 +54,13 @@ def find_pattern(
         forks = forks_of(plan.program)
     seen: dict[int, Seen] = {}
     if interpreter is not None and len(odd) + len(agree) <= MOST_RECORDED:
-        quick = [r for r in (*odd, *agree) if r.run.seconds <= _LONGEST]
-        seen = see(plan, quick, interpreter, forks, stop, files)
+        quick = [r for r in (*odd, *agree) if r.run.cpu <= _LONGEST and r.run.seconds <= _LATEST]
+        try:
+            seen = see(plan, quick, interpreter, forks, stop, files)
+        except Cancelled:  # what half of it would say is for nobody
+            raise
+        except (RunError, ProgramError):
+            seen = {}  # what cannot be recorded has inputs and outputs all the same
     cases = {c.number: c for c in plan.cases}
     known = {
         r.number: Known(cases[r.number], values_of(cases[r.number], forks), seen.get(r.number))

@@ -9,8 +9,9 @@ from pathlib import Path
 import msgspec
 
 from oddsum.check.recorded import record_each
+from oddsum.languages import language as spoken
 from oddsum.languages import language_of
-from oddsum.languages.language import Asking, Interpreter, Language
+from oddsum.languages.language import Interpreter, Language
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.languages.questions import QuestionError, Unanswered
 from oddsum.model.case import Case, Plan
@@ -22,6 +23,7 @@ from oddsum.source.program import Source, read_source
 from oddsum.trace.ask import Story
 from oddsum.trace.nodes import value_of
 from oddsum.trace.plain import UNKNOWN
+from oddsum.trace.search import Asking
 from oddsum.trace.sight import Sight
 
 Place = tuple[str, int]
@@ -67,7 +69,7 @@ class Forks(msgspec.Struct, frozen=True):
     program: str = "x.py"
 
     @property
-    def asking(self) -> Asking:
+    def asking(self) -> spoken.Asking:
         """The language of the program and of its plan."""
         return language_of(self.program).asking
 
@@ -128,7 +130,7 @@ def seen_in(known: Forks, _case: Case, trace: Trace) -> Seen:
     )
 
 
-def _plain(value: Value, asking: Asking) -> str:
+def _plain(value: Value, asking: spoken.Asking) -> str:
     """The text that was read: a recording has it as a text's repr."""
     try:
         text = asking.value_of(value.text)
@@ -145,11 +147,28 @@ def _rounds(story: Story, fork: Fork) -> tuple[int, ...]:
 def _subjects(story: Story, limit: Limit) -> tuple[Subject, ...]:
     found = []
     language = language_of(limit.file)
+    others = [asked for text in limit.others if (asked := _asked(story, text)) is not None]
     for number in story.visits({(limit.file, limit.line)})[:_MOST_VISITS]:
         value = _worked_out(language, limit, story, number)
-        if value is not None:
+        if value is not None and all(_may_hold(other, number) for other in others):
             found.append(Subject(number, value))
     return tuple(found)
+
+
+def _asked(story: Story, text: str) -> Asking | None:
+    """A condition to be asked of recorded values; None where it cannot be."""
+    try:
+        return Asking(story, story.question(text))
+    except QuestionError:
+        return None
+
+
+def _may_hold(asked: Asking, number: int) -> bool:
+    """Whether a condition holds at a step, as far as recorded values tell."""
+    try:
+        return bool(asked.answer(number))
+    except Unanswered:
+        return True
 
 
 def _worked_out(language: Language, limit: Limit, story: Story, number: int) -> Number | None:

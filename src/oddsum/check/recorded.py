@@ -14,8 +14,9 @@ from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
-from oddsum.run.begin import Fresh, Host, beginning
+from oddsum.run.begin import Begins
 from oddsum.run.scratch import Bundle, bundle
+from oddsum.run.spare import beginning
 from oddsum.run.terms import terms_of
 
 Kept = TypeVar("Kept")
@@ -42,7 +43,7 @@ def record_each(
 
     own, hosts = threading.local(), contextlib.ExitStack()
 
-    def beginning_here() -> Host | Fresh:
+    def beginning_here() -> Begins:
         """The host of this thread, made when it is first wanted."""
         if not hasattr(own, "host"):
             own.host = hosts.enter_context(beginning(interpreter, terms_of(plan)))

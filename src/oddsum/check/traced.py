@@ -14,7 +14,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Run
 from oddsum.model.trace import Trace
-from oddsum.run.begin import Fresh, Host, fresh
+from oddsum.run.begin import Begins, fresh
 from oddsum.run.case import cancelled, run_case
 from oddsum.run.scratch import Bundle, Scratch, bundle
 from oddsum.run.terms import terms_of
@@ -35,7 +35,7 @@ def trace_case(
     stop: threading.Event | None = None,
     on_steps: Callable[[int], None] | None = None,
     most_steps: int | None = None,
-    begin: Host | Fresh | None = None,
+    begin: Begins | None = None,
     watches: tuple[str, ...] = (),
 ) -> tuple[Trace, CaseResult]:
     """Run a case plainly, then recorded; returns its trace and its result.

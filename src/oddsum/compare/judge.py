@@ -93,8 +93,10 @@ def _raised_as_expected(case: Case, run: Run) -> bool:
 
 
 def _endless_words(run: Run, settings: Settings) -> str:
-    where = _endless_where(run)
-    return f"no end in {settings.timeout:g} s{where}"
+    where, limit = _endless_where(run), settings.timeout or 0.0
+    if run.seconds > 2 * limit and run.cpu < 0.75 * limit:
+        return f"no end in {run.seconds:.2g} s, most of them waiting{where}"
+    return f"no end in {limit:g} s{where}"
 
 
 def _endless_where(run: Run) -> str:

@@ -48,7 +48,8 @@ class Probe:
 
     It is started as ``INTERPRETER OPTIONS SCRIPT REQUEST WIRE``, the last two being descriptors.
     ``forks``: started with ``host SOCKET`` it waits with all that a case needs, and forks for each.
-    ``live``: it can run a program before somebody who types.
+    ``live``: it can run a program before somebody who types. ``dates``: it can tell a program
+    another date than that of the day.
     ``values``: on trial it can put other values in the place of an expression's, and look for
     expressions that give them. ``keeps_time``: it ends what takes too long itself, and says where
     that was, and what the variables are where a program stops. One that does not is run a second
@@ -61,6 +62,7 @@ class Probe:
     live: bool = False
     keeps_time: bool = True
     values: bool = False
+    dates: bool = False
 
 
 class Running(Protocol):

@@ -83,7 +83,8 @@ class Limit(msgspec.Struct, frozen=True):
 
     ``subject`` is what is compared, as an expression of the program (``age``, ``len(cars)``,
     ``n % 2``); ``line`` is the first line of the statement it stands in, ``place`` the line of the
-    comparison itself. The sign reads subject first: ``16 > age`` is ``age < 16``.
+    comparison itself. The sign reads subject first: ``16 > age`` is ``age < 16``. ``others``: what
+    has to hold for the comparison to decide anything, as ``member`` in ``member and age < 16``.
     """
 
     file: str
@@ -94,6 +95,7 @@ class Limit(msgspec.Struct, frozen=True):
     sign: str
     value: Number
     length_of: str = ""  # the name whose number of items the subject is
+    others: tuple[str, ...] = ()
 
     @property
     def text(self) -> str:

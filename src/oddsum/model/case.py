@@ -46,6 +46,7 @@ class Settings(msgspec.Struct, frozen=True, kw_only=True):
     prompts: Prompts | None = None
     timeout: float | None = None
     seed: int | None = None
+    today: str | None = None  # an ISO date, with a time or without: what the program takes for now
     memory: float | None = None
     output: float | None = None
 

@@ -3,20 +3,29 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable, Mapping
+from functools import cache
+from typing import TypeVar
 
 import msgspec
 
 from oddsum.languages import language_of
+from oddsum.model.lead import TrialEdit
 from oddsum.source.program import Source
 
 Place = tuple[str, int]
+T = TypeVar("T")
 
 
 class Coverage(msgspec.Struct, frozen=True):
-    """For each recorded case, by number: the places (file, first line) of statements visited."""
+    """For each recorded case, by number: the places (file, first line) of statements visited.
+
+    ``cut``: the cases of which not all was recorded. ``steps``: how many each took.
+    """
 
     ran: dict[int, frozenset[Place]]
+    cut: frozenset[int] = frozenset()
+    steps: dict[int, int] = {}
 
     def cases_at(self, place: Place, numbers: Iterable[int]) -> tuple[int, ...]:
         """Those of these cases in which a place ran."""
@@ -32,6 +41,10 @@ class Coverage(msgspec.Struct, frozen=True):
         for number in numbers:
             found |= self.ran.get(number, frozenset())
         return found
+
+    def may_run(self, place: Place, number: int) -> bool:
+        """Whether a case visits a place, as far as is known."""
+        return number in self.cut or number not in self.ran or place in self.ran[number]
 
     def suspicion(self, place: Place, odd: Iterable[int], agreeing: Iterable[int]) -> float:
         """How suspicious a place is, from 0 to 1, by the Ochiai coefficient.
@@ -50,3 +63,13 @@ class Coverage(msgspec.Struct, frozen=True):
 def place_of(source: Source, line: int) -> Place:
     """The place whose visits say whether a line ran: the first line of its statement."""
     return source.name, language_of(source.name).reading.statement_at(source, line)
+
+
+def by_place(sources: Mapping[str, Source], ask: Callable[[Place], T]) -> Callable[[TrialEdit], T]:
+    """What is asked of the place whose visits an edit matters for; each line is asked of once."""
+
+    @cache
+    def of_line(file: str, line: int) -> T:
+        return ask(place_of(sources[file], line))
+
+    return lambda edit: of_line(edit.file, edit.runs_at or edit.line)

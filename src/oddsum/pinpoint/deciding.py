@@ -20,7 +20,8 @@ from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, TrialBench
 from oddsum.source.program import Source
 
-_SECONDS = 0.6  # that are looked for one
+_SECONDS = 0.6  # that are looked for one, once the process for it stands
+_AT_LEAST = 120  # inputs are tried, however long they take on a busy machine
 _ALLOWED = Allowance(rounds=50_000, seconds=0.25, output=20_000)
 _NUMBERS_FROM = 1_000_000  # of the cases that are made up: no plan has so many
 _AT_ONCE = 8
@@ -69,15 +70,18 @@ def decide(
 
     It is asked where the first of them differs from some other.
     """
-    until = time.monotonic() + _SECONDS
     edits = list(dict.fromkeys(e for m in mends for e in m.proposal.edits))
     at = {edit: n for n, edit in enumerate(edits)}
     numbers = [[at[e] for e in m.proposal.edits] for m in mends]
     texts = {e.file: sources[e.file].text for e in edits}
     with TrialBench(plan, files, interpreter, _what) as bench:
         loaded = [on_trial(e) for e in edits]
-        for some in _in_groups(neighbours(tuple(plan.active()), notation_of(plan.program))):
-            if stop.is_set() or time.monotonic() > until:
+        bench.start()
+        until = time.monotonic() + _SECONDS
+        inputs = _in_groups(neighbours(tuple(plan.active()), notation_of(plan.program)))
+        for number, some in enumerate(inputs):
+            late = number * _AT_ONCE >= _AT_LEAST and time.monotonic() > until
+            if late or stop.is_set():
                 return None
             bench.load(texts, loaded, some)
             for case in some:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Iterable, Mapping, Sequence
 
 import msgspec
@@ -9,7 +10,7 @@ import msgspec
 from oddsum.languages import language_of
 from oddsum.model.case import Case
 from oddsum.model.claim import Claim
-from oddsum.model.lead import Note
+from oddsum.model.lead import Note, TrialEdit
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint.coverage import Coverage, Place, place_of
 from oddsum.pinpoint.values import Right
@@ -41,6 +42,7 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
     stories: dict[int, tuple[Case, Story]] = {}
     rights: dict[Place, Right] = {}  # the best of the values that would have been right, by place
     valued: bool = False  # whether such values were looked for
+    ways: dict[Place, int] = {}  # how many small edits there are of a place
 
     @property
     def odd(self) -> tuple[int, ...]:
@@ -62,6 +64,24 @@ class Gathered(msgspec.Struct, frozen=True, kw_only=True):
         for right in rights:
             best.setdefault(self.place(right.spot.file, right.spot.line), right)
         return msgspec.structs.replace(self, rights=best, valued=True)
+
+    def with_ways(self, edits: Iterable[TrialEdit]) -> Gathered:
+        """The same with how many of these edits there are of each place."""
+        ways = Counter[Place]()
+        for (file, line), count in Counter((e.file, e.line) for e in edits).items():
+            ways[self.place(file, line)] += count
+        return msgspec.structs.replace(self, ways=ways)
+
+    def leaving(self, settled: frozenset[int]) -> Gathered:
+        """The same for the odd cases that are left where a mend settles these."""
+        results = (
+            msgspec.structs.replace(r, outcome=Outcome.AGREES) if r.number in settled else r
+            for r in self.results
+        )
+        lineage = {n: places for n, places in self.lineage.items() if n not in settled}
+        rights = ((place, right.leaving(settled)) for place, right in self.rights.items())
+        left = {place: right for place, right in rights if right.by_case}
+        return msgspec.structs.replace(self, results=tuple(results), lineage=lineage, rights=left)
 
     def named(self, where: str, file: str, line: int) -> str:
         """A sentence about a line, with its file named where there are several."""

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from itertools import zip_longest
 
 import msgspec
 
@@ -23,6 +24,7 @@ from oddsum.source.quoting import quoted
 from oddsum.trace.words import counted
 
 MOST_LEADS = 6
+_Group = list[tuple[Confirmed, TrialEdit]]  # mends of one place, the best first
 _MOST_WAYS = 3  # changes that fit as well, told beside a lead's
 _AROUND = re.compile(r"\w*\((.*)\)", re.DOTALL)
 
@@ -60,10 +62,11 @@ def support(edit: TrialEdit, gathered: Gathered) -> float:
 
 
 def order(one: Confirmed, gathered: Gathered) -> tuple[float, ...]:
-    """What comes first: settles most and breaks least, then the likelier."""
+    """What comes first: settles most and breaks least, in one place rather than in two, then the
+    likelier."""
     settled = len(one.settles) - len(one.breaks)
-    line = one.proposal.edits[0].line
-    return (-settled, len(one.breaks), -weight(one, gathered), line)
+    edits = one.proposal.edits
+    return (-settled, len(one.breaks), len(edits), -weight(one, gathered), edits[0].line)
 
 
 def score(one: Confirmed, gathered: Gathered) -> float:
@@ -84,20 +87,50 @@ def leads(
 
     ``found`` is what all trials showed: with it each odd case is held out in turn.
     """
-    confirmed = [_held_out(one, gathered, found) for one in confirmed]
-    places: dict[tuple[str, int], list[tuple[Confirmed, TrialEdit]]] = {}
-    for one in sorted(confirmed, key=lambda c: order(c, gathered)):
+    held = (_held_out(one, gathered, found) for one in confirmed)
+    confirmed = sorted(held, key=lambda c: order(c, gathered))
+    places: dict[tuple[str, int], _Group] = {}
+    for one in confirmed:
         for edit in one.proposal.edits:
             places.setdefault((edit.file, edit.line), []).append((one, edit))
-    chosen = list(places.values())[:MOST_LEADS]
-    ranks = {(g[0][0].proposal.edits, g[0][1]): n for n, g in enumerate(chosen, 1)}
-    made = tuple(_lead(n, group, ranks, gathered) for n, group in enumerate(chosen, 1))
-    if len(gathered.odd) == 1 or sum(g[0][0].whole for g in chosen) > 1:
-        made = unsure(made)
+    groups = list(places.values())[:MOST_LEADS]
     if any(c.whole for c in confirmed):
-        return made
-    taken = frozenset(gathered.place(x.file, line) for x in made for line in x.lines)
-    return made + suspects(gathered, taken, len(made) + 1)
+        return _numbered(groups, gathered)
+    first, rest = _new_ones_first(groups)
+    taken = frozenset(gathered.place(e.file, e.line) for group in groups for _, e in group)
+    settled = frozenset(n for group in first for n in group[0][0].settles)
+    return _numbered([*first, *_in_turn(suspects(gathered, taken, settled), rest)], gathered)
+
+
+def _numbered(ranked: Sequence[_Group | Lead], gathered: Gathered) -> tuple[Lead, ...]:
+    """The leads of places, each at its rank; those that are made already take theirs."""
+    groups = [(n, g) for n, g in enumerate(ranked, 1) if not isinstance(g, Lead)]
+    ranks = {(g[0][0].proposal.edits, g[0][1]): n for n, g in groups}
+    made = tuple(
+        msgspec.structs.replace(g, rank=n) if isinstance(g, Lead) else _lead(n, g, ranks, gathered)
+        for n, g in enumerate(ranked, 1)
+    )
+    if len(gathered.odd) == 1 or sum(g[0][0].whole for _, g in groups) > 1:
+        return unsure(made)
+    return made
+
+
+def _in_turn(some: Iterable[Lead], others: Iterable[_Group]) -> Iterator[_Group | Lead]:
+    """One of the first, one of the second, and so on; of the longer ones the rest."""
+    for pair in zip_longest(some, others):
+        yield from (one for one in pair if one is not None)
+
+
+def _new_ones_first(groups: Iterable[_Group]) -> tuple[list[_Group], list[_Group]]:
+    """Places whose mends settle cases that those ahead of them leave odd, and the others: where no
+    mend settles everything, each case may name a place of its own.
+    """
+    known, first, rest = set[int](), list[_Group](), list[_Group]()
+    for group in groups:
+        settles = set(group[0][0].settles)
+        (rest if settles <= known else first).append(group)
+        known |= settles
+    return first, rest
 
 
 def unsure(made: tuple[Lead, ...]) -> tuple[Lead, ...]:
@@ -123,6 +156,7 @@ def _lead(
         s
         for o, s in others
         if (o.settles, o.breaks, o.whole) == (one.settles, one.breaks, one.whole)
+        and _besides(o, s) == _besides(one, edit)
     ]
     source = gathered.sources[edit.file]
     proof = prove(edit, source, gathered.stories)
@@ -130,7 +164,8 @@ def _lead(
     right = gathered.rights.get(gathered.place(edit.file, edit.line))
     ways = _ways(edit, equals, source)
     edits = one.proposal.edits
-    beside = [ranks[edits, s] for s in edits if s is not edit and (edits, s) in ranks]
+    parts = [s for s in edits if s is not edit]
+    beside = [ranks[edits, s] for s in parts if (edits, s) in ranks]
     return Lead(
         rank=rank,
         lines=lines_of(mine),
@@ -139,7 +174,7 @@ def _lead(
         kind=edit.kind,
         where=gathered.named(edit.where, edit.file, edit.line),
         what=" ".join(x for x in (edit.what, proof.text) if x),
-        how=_how(edit, mine, proof.then, ways, beside),
+        how=_how(edit, mine, proof.then, ways, _with_it(parts, beside)),
         case=proof.case,
         step=proof.step,
         mend=Mend(mend_edits(one.proposal, gathered.sources), one.settles, one.breaks),
@@ -149,6 +184,11 @@ def _lead(
         values=told(right) if right is not None else (),
         beside=tuple(beside),
     )
+
+
+def _besides(one: Confirmed, edit: TrialEdit) -> frozenset[TrialEdit]:
+    """What a mend changes elsewhere: a change that needs another one fits no better alone."""
+    return frozenset(one.proposal.edits) - {edit}
 
 
 def _ways(edit: TrialEdit, equals: Sequence[TrialEdit], source: Source) -> tuple[str, ...]:
@@ -203,16 +243,24 @@ def _how(
     edits: tuple[Edit, ...],
     then: str,
     ways: tuple[str, ...],
-    beside: list[int],
+    with_it: str,
 ) -> str:
     text = edit.how
     if len(edits) == 1 and len(edits[0].before) == len(edits[0].after) == 1:
         text += f" The line then reads: `{edits[0].after[0].strip()}`"
     text += f" {then}" if then else ""
-    if beside:
-        text += f" This alone is not enough: see {chr(ord('A') + beside[0] - 1)}, too."
+    text += with_it
     if ways:
         text += f" The cases would be settled as well by: {'; or '.join(ways[:_MOST_WAYS])}"
         more = len(ways) - _MOST_WAYS
         text += f"; or {counted(more, 'other change')}." if more > 0 else "."
     return text
+
+
+def _with_it(parts: Sequence[TrialEdit], beside: Sequence[int]) -> str:
+    """Where a mend has other parts: at which lead they stand, or what the first of them is."""
+    if not parts:
+        return ""
+    if beside:
+        return f" This alone is not enough: see {chr(ord('A') + beside[0] - 1)}, too."
+    return f" This alone is not enough. On line {parts[0].line}, too: {parts[0].how}"

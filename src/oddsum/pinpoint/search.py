@@ -5,8 +5,9 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections.abc import Callable, Iterator, Sequence
-from functools import lru_cache, partial
+from collections import Counter
+from collections.abc import Callable, Iterable, Iterator, Sequence
+from functools import partial
 
 import msgspec
 
@@ -19,26 +20,29 @@ from oddsum.languages.scene import Scene
 from oddsum.model.case import Allow, Case, Plan, allowing
 from oddsum.model.claim import Claim
 from oddsum.model.errors import RunError
-from oddsum.model.lead import Ask, Lead, Mend, Note, Pinpointing, TrialEdit, Weighed
+from oddsum.model.lead import Ask, Lead, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
-from oddsum.pinpoint.confirming import MOST_PARTS, MOST_WHOLE, Confirming
-from oddsum.pinpoint.coverage import Coverage, Place, place_of
+from oddsum.pinpoint.confirming import MOST_ALIKE, MOST_PARTS, MOST_WHOLE, Confirming
+from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.deciding import decide, fitting
 from oddsum.pinpoint.evidence import Gathered, gather
 from oddsum.pinpoint.expressing import edits_for
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
+from oddsum.pinpoint.proposing import made_to_fit, proposed, reached
 from oddsum.pinpoint.rank import leads, order, unsure
+from oddsum.pinpoint.remembered import Memory
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import TrialRunner
-from oddsum.pinpoint.two_places import TwoPlaces
+from oddsum.pinpoint.two_places import Stage, TwoPlaces
 from oddsum.pinpoint.values import Right, right_values
-from oddsum.run.scratch import bundle
+from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
 
 MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 5.0  # seconds, with what is confirmed at the end as well
+_TRYING = 0.5  # of the budget, that is for trials however long it took to get there
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
 
 OnProgress = Callable[[str, int, int], None]  # what is being done, how many of how many
@@ -61,16 +65,18 @@ def pinpoint(
     on_leads: OnLeads = _quiet,
     claims: tuple[Claim, ...] = (),
     on_stories: OnStories = _quiet,
+    memory: Memory | None = None,
 ) -> Pinpointing:
     """Look for the place at fault.
 
     ``results`` are those of a check of the program as it is now; without them the plan is checked
     first. ``on_leads`` is called with the best so far each time a lead is confirmed, ``on_stories``
-    once with the recordings of some odd cases, by number. Raises
+    once with the recordings of some odd cases, by number. ``memory`` has what the last search of
+    this program saw, and what this one sees afterwards. Raises
     Cancelled once ``stop`` is set, StartError when the program cannot start.
     """
     search = _Search(plan, interpreter, stop or threading.Event(), on_progress, on_leads)
-    search.claims, search.on_stories = claims, on_stories
+    search.claims, search.on_stories, search.memory = claims, on_stories, memory or Memory()
     return search.run(results, budget)
 
 
@@ -94,6 +100,7 @@ class _Search:
         self.found: list[Screening] = []
         self.claims: tuple[Claim, ...] = ()
         self.on_stories: OnStories = _quiet
+        self.memory = Memory()
         self.notes: tuple[Note, ...] = ()
         self.weights: tuple[Weighed, ...] = ()
         self.shown: dict[tuple[TrialEdit, ...], Confirmed] = {}  # what was told of so far
@@ -119,7 +126,8 @@ class _Search:
         if not self.odd:
             return self._told(())
         self.on_progress("recording which lines run", 0, 0)
-        sources = {s.name: s for s in self._sources()}
+        sources = {s.name: s for s in _sources(self.plan, self.files)}
+        self.recall = self.memory.begin(self.plan, self.interpreter, self.files, sources)
         with (
             TrialRunner(self.plan, self.files, self.interpreter, self.results, sources) as screen,
             Checks(self.plan, self.interpreter, self.stop) as checks,
@@ -127,6 +135,9 @@ class _Search:
             screen.warm()  # while the cases are recorded
             self.confirming = Confirming(checks, self.files, sources, self.results)
             scenes, stories, gathered = self._gathered(sources)
+            # On a busy machine recording may have taken most of it: something has to be tried.
+            self.deadline = max(self.deadline, time.monotonic() + _TRYING * budget)
+            self.half = max(self.half, time.monotonic() + _TRYING * budget / 2)
             confirmed, gathered = self._searched(screen, scenes, gathered)
             known = {c.proposal.edits for c in confirmed}
             confirmed += [  # a lead that was shown stays
@@ -137,7 +148,9 @@ class _Search:
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
         unsteady = repeats.unsteady(stories, self.results)
-        if unsteady:
+        if not unsteady:
+            self.recall.keep()
+        else:
             remarks = (repeats.unsteady_remark(unsteady, gathered.sources.values()),)
         return self._told(made, remarks)
 
@@ -158,7 +171,7 @@ class _Search:
         """Record some cases; what edits may know, and what speaks for lines besides trials."""
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
         self.on_stories(sight.stories)
-        wanted = self._wanted()
+        wanted = _wanted(self.results)
         scenes = [self.language.edits.scene(s, sight.types, wanted) for s in sources.values()]
         self.notes = tuple(self.language.edits.notes(scenes))
         gathered = gather(
@@ -170,18 +183,30 @@ class _Search:
         self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
     ) -> tuple[list[Confirmed], Gathered]:
         """Edits in one place, then values that would be right, then edits in two places: as far as
-        nothing settles everything."""
+        nothing settles everything.
+
+        The likeliest in two places come ahead of the later passes: for a long program there is no
+        time for both.
+        """
+        screen.begin_with_least(gathered.coverage)
         every = self._proposals(scenes, gathered.coverage)
+        gathered = gathered.with_ways(e for p in every for e in p.edits)
         passes = self._single(screen, every, gathered)
         confirmed = next(passes)
         if self.language.running.probe().values and not self._is_plain(confirmed):
             rights = self._values(screen, gathered.sources)
             gathered = gathered.with_rights(rights)
             confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
+        places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
+        if all(self._is_made_to_fit(c.proposal) for c in confirmed if c.whole):
+            # Two plain changes may be meant where one that was made to fit does as well.
+            confirmed += self._double(screen, places.likely(self.found), gathered)
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):
-            confirmed += self._double(screen, every, scenes, gathered)
+            confirmed += self._double(screen, places.stages(self.found), gathered)
+        if not any(c.whole for c in confirmed):  # only now: a full check takes its time
+            confirmed += self._confirm(self._parts(self.found, gathered), gathered)
         return confirmed, gathered
 
     def _go_on(self) -> None:
@@ -193,8 +218,8 @@ class _Search:
     def _single(
         self, screen: TrialRunner, every: list[Proposal], gathered: Gathered
     ) -> Iterator[list[Confirmed]]:
-        """Edits in one place: on one odd case first; then on one that none of them settled, for it
-        may have a fault of its own. Gives what stands after each pass.
+        """Edits in one place, of lines that an odd case runs; then of those of one that none of
+        them settled, for it may have a fault of its own. Gives what stands after each pass.
         """
 
         def early(one: Screening) -> bool:
@@ -206,31 +231,65 @@ class _Search:
             case = next((c for c in screen.odd if c.number not in settled), None)
             if case is None or time.monotonic() > self.deadline:
                 break
+            some = reached(proposals, case, gathered.sources, gathered.coverage)
+            for found, tried, of in self._on(case, screen, some, gathered, early):
+                if not number:
+                    self._count(tried, of)
+                self.found += found
+                confirmed = self._confirm(self._wholes(self.found, gathered), gathered)
+                if any(c.whole for c in confirmed):
+                    break
+            yield confirmed
+            if any(c.whole for c in confirmed) or len(self.odd) == 1:
+                return
+            settled |= {case.number, *(n for s in self.found if not s.breaks for n in s.settles)}
+            done = {s.proposal.edits for s in self.found}
+            proposals = [p for p in proposals if p.edits not in done]
+        yield confirmed
+
+    def _on(
+        self,
+        case: Case,
+        screen: TrialRunner,
+        proposals: Sequence[Proposal],
+        gathered: Gathered,
+        early: Callable[[Screening], bool],
+    ) -> Iterator[tuple[list[Screening], int, int]]:
+        """Try edits on an odd case: what is found, and how many were tried of how many; in up to
+        two parts.
+
+        What did nothing for the same run before is not tried again; where that is not sure, it is
+        the second part.
+        """
+        result = screen.was[case.number]
+        idle, sure = self.recall.idle(case, result, gathered.coverage, proposals)
+        parts = [[p for p in proposals if p not in idle], [p for p in proposals if p in idle]]
+        known = parts.pop() if sure or not idle else []
+        before, some = len(known), set[Proposal]()
+        for part in parts:
             found, tried = screen.run(
-                proposals,
+                part,
                 self.stop,
                 self.deadline,
                 self._telling("trying small edits"),
                 early,
                 ahead=partial(_these, [case]),
             )
-            if not number:
-                self._count(tried, len(proposals))
-            self.found += found
-            confirmed = self._confirm(self.found, gathered)
-            yield confirmed
-            if any(c.whole for c in confirmed) or len(self.odd) == 1:
-                return
-            settled |= {case.number, *(n for s in self.found if not s.breaks for n in s.settles)}
-            done = {s.proposal.edits for s in found}
-            proposals = [p for p in proposals if p.edits not in done]
-        yield confirmed
+            some |= {s.proposal for s in found}
+            if tried == len(part):
+                known += part
+            self.recall.note(case, result, gathered.coverage, known, some)
+            yield found, before + tried, before + len(part)
+            before = 0
 
     def _is_plain(self, confirmed: Sequence[Confirmed]) -> bool:
         """Whether a mend that settles everything changes what is there: none has to be made up."""
         return any(
             c.whole and not self.language.edits.invents(c.proposal.edits[0].kind) for c in confirmed
         )
+
+    def _is_made_to_fit(self, proposal: Proposal) -> bool:
+        return made_to_fit(self.language, proposal.edits[0])
 
     def _values(self, screen: TrialRunner, sources: dict[str, Source]) -> list[Right]:
         """Which values would have been right."""
@@ -263,16 +322,12 @@ class _Search:
         )  # fmt: skip
         self._count(tried, len(proposals))
         self.found += found
-        return self._confirm(self.found, gathered) if any(s.settles for s in found) else []
+        return self._confirm(self._wholes(self.found, gathered), gathered)
 
     def _double(
-        self,
-        screen: TrialRunner,
-        every: list[Proposal],
-        scenes: list[Scene],
-        gathered: Gathered,
+        self, screen: TrialRunner, stages: Iterable[Stage], gathered: Gathered
     ) -> list[Confirmed]:
-        """Edits in two places, from the best half mends on."""
+        """Edits in two places, stage by stage."""
         whole: list[Screening] = []
 
         def enough(one: Screening) -> bool:
@@ -280,8 +335,7 @@ class _Search:
                 whole.append(one)
             return len(whole) >= MOST_WHOLE
 
-        places = TwoPlaces(screen, scenes, self.language, every, self._has_time)
-        for stage, ahead in places.stages(self.found):
+        for stage, ahead in stages:
             if whole or not self._has_time():
                 break
             proposals = list(stage)
@@ -297,7 +351,7 @@ class _Search:
             )
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
-        return self._confirm(whole, gathered) if whole else []
+        return self._confirm(self._wholes(whole, gathered), gathered)
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
         """Tells how far it is: trials, counted from the beginning of the search on."""
@@ -317,39 +371,20 @@ class _Search:
 
     def _proposals(self, scenes: list[Scene], coverage: Coverage) -> list[Proposal]:
         """Edits of lines that some odd case runs, the likeliest first."""
-        ran = self._ran(coverage)
         found: list[Proposal] = []
-        for scene in scenes:
-            runs = lru_cache(maxsize=None)(partial(_runs, scene.source, ran))
-            for edit, _ in self.language.edits.edits(scene):
-                self._go_on()
-                if time.monotonic() > self.half:  # of a very long program: the rest is for trials
-                    self.complete = False
-                    break
-                if runs(edit.runs_at or edit.line):
-                    found.append(Proposal((edit,)))
+        for one in proposed(self.language, scenes, coverage.anywhere(self.odd)):
+            self._go_on()
+            if time.monotonic() > self.half:  # of a very long program: the rest is for trials
+                self.complete = False
+                break
+            if one is not None:
+                found.append(one)
         return sorted(found, key=lambda p: (-p.likely, p.size))
-
-    def _ran(self, coverage: Coverage) -> frozenset[tuple[str, int]]:
-        return coverage.anywhere(self.odd)
-
-    def _sources(self) -> list[Source]:
-        folder = self.plan.program.resolve().parent
-        names = [
-            str(p.relative_to(folder)) for p in self.language.reading.own_files(self.plan.program)
-        ]
-        return [decode_source(self.files.files[n], n) for n in names if n in self.files.files]
-
-    def _wanted(self) -> frozenset[str]:
-        """Numbers that stand in what the odd cases expect."""
-        texts = [r.expected or "" for r in self.results if r.outcome.odd]
-        return frozenset(re.findall(r"-?\d+(?:\.\d+)?", " ".join(texts)[:2000]))
 
     # -- what stands ---------------------------------------------------------------------------
 
-    def _confirm(self, found: Sequence[Screening], gathered: Gathered) -> list[Confirmed]:
+    def _confirm(self, worth: Sequence[Screening], gathered: Gathered) -> list[Confirmed]:
         """Run each mend worth showing against the whole plan, in isolated processes."""
-        worth = self._worth_confirming(found, gathered)
 
         def each(number: int, confirmed: Sequence[Confirmed]) -> None:
             what = f"confirming mend {number} of {len(worth)}"
@@ -366,20 +401,18 @@ class _Search:
                 self.shown[one.proposal.edits] = one
             self.on_leads(leads(list(self.shown.values()), gathered))
 
-    def _worth_confirming(self, found: Sequence[Screening], gathered: Gathered) -> list[Screening]:
-        ranked = sorted(
-            (s for s in found if s.settles),
-            key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
-        )
-        whole = [s for s in ranked if s.whole(len(self.odd))]
+    def _wholes(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
+        """Of these the mends that settle everything and are worth a full check."""
+        whole = [s for s in found if s.whole(len(self.odd))]
+        return _spread(_ranked(whole, gathered), MOST_ALIKE)[:MOST_WHOLE]
+
+    def _parts(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
+        """Of these the mends that settle something, where none settles everything."""
         ranked = [  # what was made to fit has to fit everything
             s
-            for s in ranked
-            if len(s.settles) > len(s.breaks)
-            and self.language.edits.invents(s.proposal.edits[0].kind) != "a value"
+            for s in _ranked(found, gathered)
+            if len(s.settles) > len(s.breaks) and not self._is_made_to_fit(s.proposal)
         ]
-        if whole:
-            return _spread(whole)[:MOST_WHOLE]
         return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]
 
     def _told(self, made: tuple[Lead, ...], remarks: tuple[str, ...] = ()) -> Pinpointing:
@@ -396,18 +429,33 @@ class _Search:
             remarks=remarks,
             ask=self.ask,
         )
-        settling = [s for s in self.found if s.settles]
-        whole = sum(s.whole(len(told.odd)) for s in settling)
-        # A lead may have been confirmed that its first trial, beside others, had judged otherwise.
-        shown = [m for lead in made if (m := lead.mend) is not None]
-        confirmed = len({m.edits for m in shown if self._is_whole(m, told)})
-        whole = max(whole, confirmed)
-        some = max(0, max(len(settling), len({m.edits for m in shown})) - whole)
-        return msgspec.structs.replace(told, settled_all=whole, settled_some=some)
+        return _counted(told, self.found)
 
-    @staticmethod
-    def _is_whole(mend: Mend, told: Pinpointing) -> bool:
-        return len(mend.settles) == len(told.odd) and not mend.breaks
+
+def _sources(plan: Plan, files: Bundle) -> list[Source]:
+    """The program's own files, of those that were gathered."""
+    folder = plan.program.resolve().parent
+    own = language_for(plan).reading.own_files(plan.program)
+    names = [str(p.relative_to(folder)) for p in own]
+    return [decode_source(files.files[n], n) for n in names if n in files.files]
+
+
+def _wanted(results: Iterable[CaseResult]) -> frozenset[str]:
+    """Numbers that stand in what the odd cases expect."""
+    texts = [r.expected or "" for r in results if r.outcome.odd]
+    return frozenset(re.findall(r"-?\d+(?:\.\d+)?", " ".join(texts)[:2000]))
+
+
+def _counted(told: Pinpointing, found: Iterable[Screening]) -> Pinpointing:
+    """The same, with how many mends settle all or some."""
+    settling = [s for s in found if s.settles]
+    whole = sum(s.whole(len(told.odd)) for s in settling)
+    # A lead may have been confirmed that its first trial, beside others, had judged otherwise.
+    shown = [m for lead in told.leads if (m := lead.mend) is not None]
+    confirmed = len({m.edits for m in shown if len(m.settles) == len(told.odd) and not m.breaks})
+    whole = max(whole, confirmed)
+    some = max(0, max(len(settling), len({m.edits for m in shown})) - whole)
+    return msgspec.structs.replace(told, settled_all=whole, settled_some=some)
 
 
 def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
@@ -415,20 +463,24 @@ def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
     return cases
 
 
-def _runs(source: Source, ran: frozenset[Place], line: int) -> bool:
-    """Whether the statement on a line is among what ran."""
-    return place_of(source, line) in ran
+def _ranked(found: Sequence[Screening], gathered: Gathered) -> list[Screening]:
+    """Mends in the order in which they would be told."""
+    return sorted(
+        (s for s in found if s.settles),
+        key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
+    )
 
 
-def _spread(ranked: list[Screening]) -> list[Screening]:
-    """The best of each line first, so that no line takes all the places; then the others."""
-    seen: set[tuple[tuple[str, int], ...]] = set()
+def _spread(ranked: list[Screening], most: int) -> list[Screening]:
+    """The best of each line first, so that no line takes all the places; then ``most`` of each."""
+    counts: Counter[tuple[tuple[str, int], ...]] = Counter()
     first: list[Screening] = []
     rest: list[Screening] = []
     for one in ranked:
         places = tuple((s.file, s.line) for s in one.proposal.edits)
-        (rest if places in seen else first).append(one)
-        seen.add(places)
+        if counts[places] < most:
+            (rest if places in counts else first).append(one)
+        counts[places] += 1
     return first + rest
 
 

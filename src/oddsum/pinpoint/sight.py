@@ -33,6 +33,8 @@ class Sight(msgspec.Struct, frozen=True):
 
 class _Seen(msgspec.Struct, frozen=True):
     places: frozenset[Place]
+    complete: bool
+    steps: int
     types: dict[str, set[str]]
     story: Story | None
 
@@ -52,7 +54,8 @@ def look(
     def keep(case: Case, trace: Trace) -> _Seen:
         story = Story(trace)
         places = frozenset((s.file, s.line) for s in story.statements)
-        return _Seen(places, _types(story), story if case.number in kept else None)
+        story_kept = story if case.number in kept else None
+        return _Seen(places, trace.complete, len(trace.steps), _types(story), story_kept)
 
     found = record_each(
         plan, chosen, interpreter, keep, files=files, stop=stop, most_steps=MOST_STEPS
@@ -63,7 +66,11 @@ def look(
         for name, some in seen.types.items():
             types.setdefault(name, set()).update(some)
     return Sight(
-        Coverage({number: seen.places for number, seen in found.items()}),
+        Coverage(
+            {number: seen.places for number, seen in found.items()},
+            frozenset(number for number, seen in found.items() if not seen.complete),
+            {number: seen.steps for number, seen in found.items()},
+        ),
         {name: frozenset(some) for name, some in types.items()},
         {n: (cases[n], seen.story) for n, seen in found.items() if seen.story is not None},
     )

@@ -17,22 +17,25 @@ from oddsum.pinpoint.weights import ALONE, UNMENDED
 MOST = 3  # leads without a mend
 
 
-def suspects(gathered: Gathered, taken: frozenset[Place], first_rank: int) -> tuple[Lead, ...]:
+def suspects(
+    gathered: Gathered, taken: frozenset[Place], settled: frozenset[int]
+) -> tuple[Lead, ...]:
     """The most suspicious lines that no lead names yet, as leads without a mend.
 
     Their order is by the Ochiai coefficient of their coverage (see ``coverage``), weighed with
-    whether wrong values go back to them, and with notes, loops and claims.
+    whether wrong values go back to them, and with notes, loops and claims. Where a mend settles
+    some cases, it is that of the cases which it leaves: these may have a fault of their own.
+    Of lines that weigh the same the one comes first in which there is more to be wrong.
     """
+    left = gathered.leaving(settled)
+    if not left.odd:
+        left, settled = gathered, frozenset()
     weighed = sorted(
-        (
-            (_weight(gathered, place), place)
-            for place in _statements(gathered)
-            if place not in taken
-        ),
-        key=lambda pair: (-pair[0], pair[1]),
+        ((_weight(left, place), place) for place in _statements(left) if place not in taken),
+        key=lambda pair: (-round(pair[0], 9), -gathered.ways.get(pair[1], 0), pair[1]),
     )
     chosen = [(w, place) for w, place in weighed if w > 0][:MOST]
-    return tuple(_lead(gathered, place, w, n) for n, (w, place) in enumerate(chosen, first_rank))
+    return tuple(_lead(gathered, place, w, settled) for w, place in chosen)
 
 
 def weights(gathered: Gathered) -> tuple[Weighed, ...]:
@@ -70,7 +73,7 @@ def _weight(gathered: Gathered, place: Place) -> float:
     return min(1.0, weight / (1 + ALONE.factors["values"] if gathered.rights else 1))
 
 
-def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
+def _lead(gathered: Gathered, place: Place, weight: float, settled: frozenset[int]) -> Lead:
     file, line = place
     source = gathered.sources[file]
     function = function_at(language_of(source.name), source, line)
@@ -78,7 +81,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
     proof = running_at(source, line, gathered.stories)
     inside = f", in {function}" if function else ""
     return Lead(
-        rank=rank,
+        rank=0,  # given to it among the others
         lines=(line,),
         file=file,
         function=function,
@@ -86,7 +89,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, rank: int) -> Lead:
         where=gathered.named(f"Look at line {line}{inside}.", file, line),
         what=_what(gathered, place, proof),
         how=_how(right, gathered.valued),
-        evidence=tuple(_evidence(gathered, place)),
+        evidence=tuple(_evidence(gathered, place, settled)),
         mend=None,
         score=round(UNMENDED * weight, 3),
         case=proof.case,
@@ -119,10 +122,26 @@ def _what(gathered: Gathered, place: Place, proof: Proof) -> str:
     return text or "What is wrong here was not found out; the evidence only points here."
 
 
-def _evidence(gathered: Gathered, place: Place) -> Iterator[Evidence]:
+def _evidence(gathered: Gathered, place: Place, settled: frozenset[int]) -> Iterator[Evidence]:
+    if settled:
+        yield from _left_odd(gathered, place, settled)
     right = gathered.rights.get(place)
     if right is not None:
-        settled = of(len(right.by_case), len(gathered.odd))
-        yield Evidence("trial", "for", f"another value here would settle {settled}")
+        share = of(len(right.by_case), len(gathered.odd))
+        yield Evidence("trial", "for", f"another value here would settle {share}")
     yield from line_account(gathered, *place)
     yield Evidence("trial", "against", "no small change here settles every odd case")
+
+
+def _left_odd(gathered: Gathered, place: Place, settled: frozenset[int]) -> Iterator[Evidence]:
+    """In which cases a line runs that the mends ahead leave odd, and in which of the others."""
+    coverage = gathered.coverage
+    left = coverage.known(n for n in gathered.odd if n not in settled)
+    gone = coverage.known(settled)
+    here, there = (len(coverage.cases_at(place, some)) for some in (left, gone))
+    if here:
+        of_left = "the only case" if len(left) == 1 else f"{here} of {len(left)} cases"
+        text = f"runs in {of_left} that the changes above leave odd"
+        if gone:
+            text += f", and in {there} of {len(gone)} that they settle"
+        yield Evidence("coverage", "for", text)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import contextlib
+import math
 import os
 import queue
 import threading
@@ -10,12 +11,14 @@ import time
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass, field
+from types import MappingProxyType
 
 from oddsum.compare.judge import agrees, judge
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import CaseResult, Outcome, Run
+from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening, on_trial
 from oddsum.run.removable import Removable
@@ -25,6 +28,7 @@ from oddsum.source.program import Source
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
 _BESIDE = 4  # agreeing cases whose values an expression should leave as they are
+_QUICK = 0.02  # seconds: below it no case is longer than another
 _SLOW = 0.1  # seconds: such a case is not run once more only to know it
 _MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
 _TOGETHER = (60, 120, 240)  # edits compiled at once: the first ones few, to know of them soon
@@ -72,7 +76,7 @@ class TrialRunner(Removable):
         sources: Mapping[str, Source],
     ) -> None:
         cases = {c.number: c for c in plan.active()}
-        self.odd = [cases[r.number] for r in _shortest_first(results)]
+        self.odd = [cases[r.number] for r in sorted(results, key=_shortest) if r.outcome.odd]
         self.agreeing = [cases[r.number] for r in results if r.outcome is Outcome.AGREES]
         self.was = {r.number: r for r in results}
         self.settings = {c.number: plan.settings_of(c) for c in cases.values()}
@@ -100,6 +104,13 @@ class TrialRunner(Removable):
         asked."""
         for bench in self._benches:
             threading.Thread(target=_started, args=(bench,), daemon=True).start()
+
+    def begin_with_least(self, coverage: Coverage) -> None:
+        """Take the odd cases that do least first: the fewer edits can matter to such a case, and
+        the likelier it meets one of two faults alone."""
+        ran, steps = coverage.ran, coverage.steps
+        little = {n: (len(places), steps.get(n, 0)) for n, places in ran.items()}
+        self.odd.sort(key=lambda case: _shortest(self.was[case.number], little))
 
     def begin_values(self, sources: Mapping[str, Source], cases: Sequence[Case]) -> None:
         """Make one process ready for trying values on these cases, in all files as given."""
@@ -328,9 +339,16 @@ def _in_parts(proposals: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
         at += size
 
 
-def _shortest_first(results: Sequence[CaseResult]) -> list[CaseResult]:
-    odd = [r for r in results if r.outcome.odd]
-    return sorted(odd, key=lambda r: (r.outcome is Outcome.ENDLESS, r.run.cpu, r.number))
+def _shortest(
+    result: CaseResult, little: Mapping[int, tuple[int, int]] = MappingProxyType({})
+) -> tuple[bool, int, float, int, int]:
+    """By what odd cases are tried in order; those that take about as long by how ``little`` they do
+    (lines and steps), and in the plan's order, so that one search goes about it as the one before
+    did.
+    """
+    endless, cpu = result.outcome is Outcome.ENDLESS, max(result.run.cpu, _QUICK)
+    lines, steps = little.get(result.number, (math.inf, 0))
+    return endless, int(math.log2(cpu / _QUICK)), lines, steps, result.number
 
 
 class Count:

@@ -3,17 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from oddsum.languages.language import Language
 from oddsum.languages.scene import Scene
 from oddsum.model.case import Case
+from oddsum.model.lead import TrialEdit
+from oddsum.pinpoint.coverage import Coverage, Place, by_place
 from oddsum.pinpoint.expressing import edits_for
 from oddsum.pinpoint.pairs import covering, halves, placed_before, second_halves
 from oddsum.pinpoint.proposal import Proposal, Screening
+from oddsum.pinpoint.proposing import made_to_fit
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.values import right_values
 
+MOST_LIKELY = 400  # edits that are tried beside each half mend before all others
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 
 Ahead = Callable[[Proposal], Sequence[Case]]
@@ -28,7 +32,17 @@ class TwoPlaces:
     scenes: Sequence[Scene]
     language: Language
     every: Sequence[Proposal]
+    coverage: Coverage
     has_time: Callable[[], bool]
+    tried: set[frozenset[TrialEdit]] = field(default_factory=set)  # pairs that were given out
+
+    def likely(self, found: Sequence[Screening]) -> Iterator[Stage]:
+        """The likeliest pairs, of half mends that settle some case."""
+        plain = [s for s in found if not self._is_made_to_fit(s)]
+        yield self._once(covering(plain, [c.number for c in self.runner.odd])), self._all
+        some = halves([s for s in plain if s.settles])
+        likely = self._for_the_rest(some)[:MOST_LIKELY]
+        yield self._once(second_halves(some, likely)), self._left_by(some)
 
     def stages(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """Proposals of two edits, with the odd cases on which each is tried first.
@@ -39,19 +53,43 @@ class TwoPlaces:
         plain = [s for s in found if not self._is_made_to_fit(s)]
         made = [s for s in found if self._is_made_to_fit(s)]
         numbers = [c.number for c in self.runner.odd]
-        yield covering(plain, numbers), self._all
+        yield self._once(covering(plain, numbers)), self._all
         for some in (halves(plain), halves(made)):
-            yield second_halves(some, self.every), self._left_by(some)
-        yield (p for p in covering(found, numbers) if not self._both_made(p)), self._all
+            yield self._once(second_halves(some, self._for_the_rest(some))), self._left_by(some)
+        mixed = (p for p in covering(found, numbers) if not self._both_made(p))
+        yield self._once(mixed), self._all
         if self.language.running.probe().values:
             yield self._worked_out(plain), self._all
 
+    def _once(self, pairs: Iterable[Proposal]) -> Iterator[Proposal]:
+        """Those of these pairs that no stage has had: what they do does not change."""
+        for one in pairs:
+            pair = frozenset(one.edits)
+            if pair not in self.tried:
+                self.tried.add(pair)
+                yield one
+
+    def _for_the_rest(self, some: Sequence[Screening]) -> list[Proposal]:
+        """All edits, those first that are likely and in lines that the cases run which half a mend
+        leaves, and others do not."""
+        sources = {s.source.name: s.source for s in self.scenes}
+        odd = {c.number for c in self.runner.odd}
+        agreeing = {c.number for c in self.runner.agreeing}
+        sides = {(frozenset(odd - {*s.settles}), frozenset({*agreeing, *s.settles})) for s in some}
+
+        def most(place: Place) -> float:
+            return max(self.coverage.suspicion(place, left, rest) for left, rest in sides)
+
+        suspicion = by_place(sources, most)
+        likely = ((p.likely * suspicion(p.edits[0]), p) for p in self.every if sides)
+        return [p for _, p in sorted(likely, key=lambda pair: -pair[0])]
+
     def _is_made_to_fit(self, one: Screening) -> bool:
-        return self.language.edits.invents(one.proposal.edits[0].kind) == "a value"
+        return made_to_fit(self.language, one.proposal.edits[0])
 
     def _both_made(self, pair: Proposal) -> bool:
         """Two edits that were each made to fit fit nearly anything: that says nothing."""
-        return all(self.language.edits.invents(e.kind) == "a value" for e in pair.edits)
+        return all(made_to_fit(self.language, e) for e in pair.edits)
 
     def _all(self, _: Proposal) -> Sequence[Case]:
         return self.runner.odd

@@ -12,6 +12,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 
 import msgspec
 
+from oddsum.languages import language_of
 from oddsum.model.case import Case
 from oddsum.model.lead import RightValue
 from oddsum.pinpoint.trial_runner import Judged, TrialRunner
@@ -46,7 +47,14 @@ class Right(msgspec.Struct, frozen=True):
     @property
     def turns(self) -> bool:
         """Whether it is a condition that would have to come out the other way."""
-        return all(f.would in ("True", "False") for f in self.by_case.values())
+        text_of = language_of(self.spot.file).asking.text_of
+        truths = text_of(True), text_of(False)
+        return all(f.would in truths for f in self.by_case.values())
+
+    def leaving(self, settled: frozenset[int]) -> Right:
+        """The same without what would be right in these cases."""
+        left = {n: found for n, found in self.by_case.items() if n not in settled}
+        return msgspec.structs.replace(self, by_case=left)
 
     def weight(self, odd: int) -> float:
         """How much it says, from 0 to 1: of how many odd cases, and how alike in each of them."""

@@ -5,8 +5,6 @@ from __future__ import annotations
 import shlex
 from pathlib import Path
 
-import tomlkit
-
 from oddsum.languages.tools import Commands, tool_of
 from oddsum.model.errors import OddSumError, PlanError
 from oddsum.source.program import read_source
@@ -26,6 +24,8 @@ def offered(program: Path) -> Commands | None:
 
 def head_of(commands: Commands) -> str:
     """The lines of a plan that say how its program is built and run."""
+    import tomlkit  # 9 ms, for the plan of a language that is only checked
+
     document = tomlkit.document()
     for key, words in (("build", commands.build), ("run", commands.run)):
         if words:

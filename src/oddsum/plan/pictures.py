@@ -11,8 +11,7 @@ import re
 from collections.abc import Callable, Iterable, Iterator
 from itertools import pairwise
 from pathlib import Path
-from typing import Any
-from xml.etree import ElementTree
+from typing import TYPE_CHECKING, Any
 
 from oddsum.model.errors import PlanError
 from oddsum.model.picture import Draws, Segment
@@ -21,6 +20,11 @@ MOST_LINES = 200  # of a drawing that stands in a plan itself
 _MOST_BYTES = 4 * 1024 * 1024
 _NUMBER = re.compile(r"[-+]?(?:\d+\.?\d*|\.\d+)(?:[eE][-+]?\d+)?")
 Point = tuple[float, float]
+
+if TYPE_CHECKING:
+    from xml.etree import ElementTree
+
+    Reader = Callable[[ElementTree.Element], Iterator[tuple[Point, Point]]]
 
 
 def draws_fault(value: Any) -> str | None:
@@ -79,6 +83,8 @@ def _segment(row: list[Any]) -> Segment:
 
 
 def _lines_of(text: str, name: str) -> Iterator[Segment]:
+    from xml.etree import ElementTree  # 5 ms, for a plan that names a drawing
+
     if "<!ENTITY" in text:
         raise PlanError(f"{name} defines entities of its own; such a file is not read.", file=name)
     try:
@@ -108,9 +114,6 @@ def _refuse_transform(element: ElementTree.Element, name: str) -> None:
             hint="Save the drawing with its lines where they are: `oddsum chart --what lines`.",
             file=name,
         )
-
-
-Reader = Callable[[ElementTree.Element], Iterator[tuple[Point, Point]]]
 
 
 def _line(element: ElementTree.Element) -> Iterator[tuple[Point, Point]]:

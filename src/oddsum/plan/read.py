@@ -6,15 +6,18 @@ import difflib
 import re
 import tomllib
 from collections.abc import Callable, Iterable, Mapping
+from datetime import datetime
 from pathlib import Path, PurePosixPath
 from typing import Any, TypeVar
 
 import msgspec
 
+from oddsum.languages import language_of
 from oddsum.languages.language import Asking
 from oddsum.languages.notation import notation_of
 from oddsum.model.case import Case, Plan, Settings
 from oddsum.model.errors import PlanError
+from oddsum.model.typed import convert
 from oddsum.plan.commands import unsaid
 from oddsum.plan.pictures import draws_fault, read_draws
 from oddsum.plan.rows import CaseRow, TopRow, wanted
@@ -56,6 +59,14 @@ def _statements(value: str, asking: Asking) -> str | None:
     return fault and f"statements ({fault})"
 
 
+def _moment(value: str, _asking: Asking) -> str | None:
+    try:
+        datetime.fromisoformat(value)
+    except ValueError:
+        return 'a date, or a date and a time: "2026-05-04", "2026-05-04T10:30"'
+    return None
+
+
 # What a type cannot say, by key.
 _FAULTS: dict[str, Fault] = {
     "build": _command,
@@ -66,6 +77,7 @@ _FAULTS: dict[str, Fault] = {
     "returns": _expression,
     "check": _expression,
     "before": _statements,
+    "today": _moment,
     "draws": lambda value, _asking: draws_fault(value),
 }
 
@@ -112,6 +124,7 @@ class _Reader:
         cases = tuple(self._case(n, row) for n, row in enumerate(rows, 1))
         self._refuse_python(cases, top)
         self._refuse_twins(cases)
+        self._refuse_dates(cases, top)
         missing = unsaid(self.path.name, self.program) if cases and not top.run else None
         if missing is not None:
             raise missing
@@ -157,7 +170,7 @@ class _Reader:
     def _checked(self, data: dict[str, Any], row: type[Row], number: int | None) -> Row:
         """Hold a table of the file against what may stand there."""
         try:
-            made = msgspec.convert(data, row)
+            made = convert(data, row)
         except msgspec.ValidationError as error:
             raise self._unfit(str(error), data, row, number) from error
         for key, fault in _FAULTS.items():
@@ -255,6 +268,20 @@ class _Reader:
                         "and writes.",
                         self._line_of(case.number, key),
                     )
+
+    def _refuse_dates(self, cases: tuple[Case, ...], top: TopRow) -> None:
+        """A date of its own, where the program's language cannot be told one."""
+        language = language_of(self.program)
+        if not top.run and language.running.probe().dates:
+            return
+        if top.today is None and all(c.settings.today is None for c in cases):
+            return
+        number = next((c.number for c in cases if c.settings.today is not None), None)
+        raise self.error(
+            "`today` is set, but this program cannot be told another date than the day's own.",
+            "That goes for JavaScript. Have the program ask for the date, or give it in `args`.",
+            self._line_of(number, "today") if number is not None else None,
+        )
 
     def _refuse_twins(self, cases: tuple[Case, ...]) -> None:
         seen: dict[str, int] = {}

@@ -39,6 +39,7 @@ class _SettingsRow(msgspec.Struct, kw_only=True, forbid_unknown_fields=True):
     prompts: Prompts | None = None
     timeout: Amount | None = None
     seed: Whole | None = None
+    today: Text | None = None
     memory: Amount | None = None
     output: Amount | None = None
 

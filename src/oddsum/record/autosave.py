@@ -12,6 +12,7 @@ from collections.abc import Callable
 import msgspec
 
 from oddsum.model.history import Autosaved
+from oddsum.model.typed import from_json
 from oddsum.record.history import History
 from oddsum.record.rows import whole
 from oddsum.run.running import is_running
@@ -48,4 +49,4 @@ def left_behind(
 
 
 def _saved(told: bytes) -> Autosaved:
-    return msgspec.json.decode(zlib.decompress(told), type=Autosaved)
+    return from_json(zlib.decompress(told), Autosaved)

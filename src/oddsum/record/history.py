@@ -16,6 +16,7 @@ from platformdirs import user_data_path
 
 from oddsum.model.history import Entry, PastRun, Try, Version
 from oddsum.model.outcome import Outcome
+from oddsum.model.typed import convert, from_json
 from oddsum.record.rows import first_whole, whole
 from oddsum.record.store import Store
 
@@ -194,7 +195,7 @@ def _try_of(link: sqlite3.Connection, program: int, key: str) -> Try | None:
     row = link.execute(
         "SELECT told FROM try WHERE program = ? AND key = ?", (program, key)
     ).fetchone()
-    return first_whole(row, lambda told: msgspec.json.decode(told, type=Try))
+    return first_whole(row, lambda told: from_json(told, Try))
 
 
 def _put_try(link: sqlite3.Connection, program: int, tried: Try) -> None:
@@ -205,19 +206,19 @@ def _put_try(link: sqlite3.Connection, program: int, tried: Try) -> None:
 
 
 def _files(data: bytes) -> dict[str, str]:
-    return msgspec.json.decode(zlib.decompress(data), type=dict[str, str])
+    return from_json(zlib.decompress(data), dict[str, str])
 
 
 def _numbered(kind: type[Kept], number: int, told: str) -> Kept:
-    return msgspec.structs.replace(msgspec.json.decode(told, type=kind), number=number)
+    return msgspec.structs.replace(from_json(told, kind), number=number)
 
 
 def _run(
     number: int, at: float, seconds: float, version: int, plan: str, interpreter: str, told: str
 ) -> PastRun:
-    pairs = msgspec.json.decode(told, type=list[tuple[str, str]])
+    pairs = from_json(told, list[tuple[str, str]])
     fields = {
         "number": number, "at": at, "seconds": seconds, "version": version, "plan": plan,
         "interpreter": interpreter, "outcomes": {name: _OUTCOMES[letter] for name, letter in pairs},
     }  # fmt: skip
-    return msgspec.convert(fields, PastRun)
+    return convert(fields, PastRun)

@@ -12,6 +12,7 @@ from collections.abc import Mapping
 import msgspec
 
 from oddsum.model.history import Version
+from oddsum.model.typed import from_json
 from oddsum.record.history import History
 from oddsum.record.rows import first_whole
 
@@ -47,5 +48,5 @@ def _known(link: sqlite3.Connection, number: int) -> dict[tuple[str, tuple[int, 
 
 
 def _levels(told: str) -> dict[tuple[str, tuple[int, ...]], int]:
-    rows = msgspec.json.decode(told, type=list[tuple[str, tuple[int, ...], int]])
+    rows = from_json(told, list[tuple[str, tuple[int, ...], int]])
     return {(file, lines): level for file, lines, level in rows}

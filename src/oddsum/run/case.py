@@ -17,6 +17,7 @@ from oddsum.model.errors import ProgramError, RunError, StartError
 from oddsum.model.limits import MOST_PROCESSES, MOST_WRITTEN
 from oddsum.model.outcome import LIMIT, ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
+from oddsum.model.typed import convert
 from oddsum.run.begin import Starter
 from oddsum.run.messages import Message
 from oddsum.run.output import NOT_UTF8, as_text, read_marks
@@ -40,6 +41,7 @@ def case_request(plan: Plan, case: Case) -> dict[str, Any]:
         "check": case.check,
         "tolerance": settings.tolerance,
         "seed": settings.seed,
+        "today": settings.today,
         "files": case.files,
         "writes": case.writes,
     }
@@ -67,7 +69,7 @@ def run_case(
         request.update(running.made_ready(request, scratch.bundle.files))
         scratch.lay(case)
         try:
-            limits = _limits(settings, keeps_time=not watches)
+            limits = _limits(settings, keeps_time=not watches or mode == "watch")
             heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop)
             refuse_syntax(heard, scratch.bundle.files)
             return facts(heard, case, scratch)
@@ -75,7 +77,9 @@ def run_case(
             scratch.put_back()
 
     run = go("case")
-    return looked_at_again(run, partial(go, "watch"), stop) if watches else run
+    if not watches:
+        return run
+    return looked_at_again(run, partial(go, "watch"), plan.settings_of(case).timeout or 0.0, stop)
 
 
 def base_request(
@@ -163,18 +167,18 @@ def facts(heard: Heard, case: Case, scratch: Scratch) -> Run:
         checked=end.get("checked"),
         check_error=end.get("check_error", ""),
         written={name: scratch.content(name) for name in case.writes or {}},
-        drawn=msgspec.convert(end["drawn"], Picture) if end.get("drawn") else None,
+        drawn=convert(end["drawn"], Picture) if end.get("drawn") else None,
         remarks=_remarks(heard, end, is_utf8, ending),
         skipped=tuple(end.get("skipped", ())),
         seconds=heard.seconds,
-        cpu=end.get("cpu", heard.seconds),
+        cpu=end.get("cpu", heard.seconds if heard.cpu is None else heard.cpu),
     )
     return run
 
 
 def _returned(told: dict[str, Any], scratch: Scratch) -> Returned:
     language = language_of(scratch.bundle.program).name
-    return msgspec.structs.replace(msgspec.convert(told, Returned), language=language)
+    return msgspec.structs.replace(convert(told, Returned), language=language)
 
 
 def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInfo | None]:
@@ -188,7 +192,7 @@ def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInf
         said = "prints for ever" if full else "does not end"
         return "output" if full else "time", loop_error(said, looping, scratch)
     if end.get("error"):
-        return "raised", msgspec.convert(end["error"], ErrorInfo)
+        return "raised", convert(end["error"], ErrorInfo)
     if heard.bound:
         return "crashed", bound_error(heard.bound)
     killed = heard.exit_status < 0 and not heard.stopped_for
@@ -197,7 +201,7 @@ def _ending(heard: Heard, end: Message, scratch: Scratch) -> tuple[Any, ErrorInf
         last = running.last_words(heard.errors.decode("utf-8", "replace"))
         if last is not None:
             return "crashed", ErrorInfo(type=last[0], message=last[1])
-        return "crashed", _crash(-heard.exit_status)
+        return "crashed", crash_error(-heard.exit_status)
     return "ended", None
 
 
@@ -213,7 +217,8 @@ def bound_error(bound: str) -> ErrorInfo:
     return ErrorInfo(type=LIMIT, message=_BOUNDS[bound])
 
 
-def _crash(number: int) -> ErrorInfo:
+def crash_error(number: int) -> ErrorInfo:
+    """A run whose interpreter was ended by a signal."""
     try:
         name = signal.Signals(number).name
     except ValueError:

@@ -7,6 +7,7 @@ import fcntl
 import math
 import os
 import select
+import signal
 import struct
 import tempfile
 import termios
@@ -16,11 +17,13 @@ from collections.abc import Callable
 
 import msgspec
 
+from oddsum.languages import language_for
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import ErrorInfo
+from oddsum.model.typed import convert
 from oddsum.run.begin import environment, probe_of
-from oddsum.run.case import base_request, refuse_syntax
+from oddsum.run.case import base_request, bound_error, crash_error, refuse_syntax
 from oddsum.run.keeper.client import KEEPER, Kept, Wish
 from oddsum.run.looping import loop_error
 from oddsum.run.messages import Hearing
@@ -32,6 +35,7 @@ LIVE_SECONDS = 20.0  # of processor time; the time somebody thinks before typing
 _TICK = 0.1
 _FLOOD = 1 << 13  # bytes at once, of which only the end is shown
 _GRACE = 1.0  # seconds a program that prints without end has to say where it is
+_OVER = 2.0  # seconds of processor time that a probe has to see for itself that it is over
 _LAST = 0.5  # seconds that output may still come after the end
 
 
@@ -66,6 +70,7 @@ class LiveRun:
         self._process: Kept | None = None
         self._stop = threading.Event()
         self._interrupts = 0
+        self._status = 0
         self._heard, self._hearing = Heard(), Hearing()
 
     def resize(self, columns: int, lines: int) -> None:
@@ -123,8 +128,10 @@ class LiveRun:
 
     def _run(self, case: Case, scratch: Scratch, show: Callable[[bytes], None]) -> None:
         settings = self.plan.settings_of(case)
+        running = language_for(self.plan).running
         request = base_request(self.plan, case, scratch, "live", settings)
         request["limits"]["cpu"] = LIVE_SECONDS
+        request.update(running.made_ready(request, scratch.bundle.files))
         wire_in, wire_out = open_wire()
         with tempfile.TemporaryFile() as asked:
             asked.write(as_line({**request, **self._hearing.texts(), "mark": ""}))
@@ -139,6 +146,7 @@ class LiveRun:
                         streams=(self._slave, self._slave, self._slave),
                         passed=(asked.fileno(), wire_out),
                         fence=room.fence,
+                        cpu=0 if running.probe().keeps_time else math.ceil(LIVE_SECONDS + _OVER),
                         resident=room.terms.resident,
                         room=str(room.folder),
                     )
@@ -154,6 +162,7 @@ class LiveRun:
         finally:
             os.close(wire_in)
             self._process.end()
+            self._status = self._process.returncode or 0
 
     def _listen(self, wire_in: int, show: Callable[[bytes], None], most: int) -> None:
         open_ones, shown = {wire_in, self.master}, 0
@@ -209,7 +218,7 @@ class LiveRun:
 
     def _ending(self, scratch: Scratch) -> tuple[str, ErrorInfo | None]:
         looping, end = self._heard.one("looping"), self._heard.one("end")
-        if looping is not None:
+        if looping is not None or self._status == -signal.SIGXCPU:
             error = loop_error("does not end", looping, scratch)
             kind = "in the loop on" if error.loop is not None else "while it was on"
             where = f", {kind} line {error.line}" if error.line else ""
@@ -217,16 +226,34 @@ class LiveRun:
         if self._heard.stopped_for == "output":
             told = ErrorInfo(type="endless", message="prints for ever")
             if end and end.get("error"):
-                told = msgspec.convert(end["error"], ErrorInfo)
+                told = convert(end["error"], ErrorInfo)
             where = f" It was at line {told.line}." if told.line else ""
             return "It was ended: it printed without end." + where, told
-        if self._heard.stopped_for == "cancelled" or end is None:
-            return "You ended it.", ErrorInfo(type="KeyboardInterrupt", message="")
+        if self._heard.stopped_for == "cancelled":
+            return "You ended it.", _STOPPED
+        if end is None:
+            return self._without_a_word()
         if end.get("error"):
-            error = msgspec.convert(end["error"], ErrorInfo)
+            error = convert(end["error"], ErrorInfo)
             return _stop_words(error), error
         status = end.get("status", 0)
         return "It ended by itself." if not status else f"It ended with exit status {status}.", None
+
+    def _without_a_word(self) -> tuple[str, ErrorInfo | None]:
+        """The interpreter itself was ended, or the program left it."""
+        if self._status == -signal.SIGINT:
+            return "You stopped it.", _STOPPED
+        bound = self._process.bound if self._process is not None else ""
+        if bound:
+            error = bound_error(bound)
+            return f"It was ended: {error.message}.", error
+        if self._status < 0:
+            error = crash_error(-self._status)
+            return f"It stopped with {error.type}: {error.message}.", error
+        return "It ended by itself.", None
+
+
+_STOPPED = ErrorInfo(type="KeyboardInterrupt", message="")
 
 
 def _bytes_of(data: str) -> bytes:

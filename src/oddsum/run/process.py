@@ -23,6 +23,7 @@ from oddsum.run.rooms import Room
 _TICK = 0.05  # seconds between looks at the limits
 _GRACE = 0.8  # seconds a program whose time is over has to say where it is
 _LINGER = 0.3  # seconds output may still come after the end, from children that hold the pipe
+_MOST_LEFT = 8 << 20  # bytes that pipes can hold: all of it is read, however long that takes
 _MOST_FOREIGN = 1_000_000  # bytes kept of the error output
 
 
@@ -57,6 +58,7 @@ class Heard:
     bound: str = ""  # on all its processes, that was struck: "processes", "memory", "written"
     foreign: int = 0  # bytes that the program wrote into the wire by accident
     seconds: float = 0.0
+    cpu: float | None = None  # processor seconds, of what was stopped; its own end tells the others
 
     def of_kind(self, kind: str) -> list[Message]:
         """All messages of a kind, in order."""
@@ -125,9 +127,10 @@ class Listener:
         self.process, self.limits, self.stop = started, limits, stop
         self.on_message, self.hearing = on_message, hearing
         self.heard = Heard(mark)
-        self.started = time.monotonic()
+        self.began = time.monotonic()
+        self.before = 0.0  # seconds of the processor that were used when it began
         self.kill_at: float | None = None
-        self.next_look = self.started + 0.5
+        self.next_look = self.began + 0.5
         self.selector = selectors.DefaultSelector()
         pipes = {
             wire_in: self._on_wire,
@@ -143,7 +146,7 @@ class Listener:
         try:
             self._listen()
         finally:
-            self.heard.seconds = time.monotonic() - self.started
+            self.heard.seconds = time.monotonic() - self.began
             self.process.end()
             self.heard.bound = self.process.bound
             self.selector.close()
@@ -157,27 +160,34 @@ class Listener:
 
     def _listen(self) -> None:
         gone_at: float | None = None
+        left = _MOST_LEFT  # bytes that it may have written and nobody has read yet
         while self.selector.get_map():
-            for key, _ in self.selector.select(_TICK):
+            ready = self.selector.select(_TICK)
+            for key, _ in ready:
                 data = read_some(key.fd)
                 if data:
                     key.data(data)
                 else:
                     self.selector.unregister(key.fd)
+                left -= len(data) if gone_at is not None else 0
             now = time.monotonic()
             if gone_at is None and self.process.poll() is not None:
                 gone_at = now
-            if gone_at is not None and now - gone_at > _LINGER:
+            elif gone_at is not None and not ready:
+                left = 0
+            if gone_at is not None and left <= 0 and now - gone_at > _LINGER:
                 return
             if gone_at is None and not self._within_limits(now):
                 return
         # All pipes are closed: the program has ended, or goes on without them.
-        self.process.wait(max(0.05, self.limits.wall - (time.monotonic() - self.started)))
+        self.process.wait(max(0.05, self.limits.wall - (time.monotonic() - self.began)))
 
     def _on_wire(self, data: bytes) -> None:
         for message in self.hearing.take(data):
             if self.on_message is not None:
                 self.on_message(message)
+            if message["k"] == "begun":
+                self.began, self.before = time.monotonic(), message["cpu"]
             if message["k"] != "log":  # long, and taken by whoever listens
                 self.heard.messages.append(message)
 
@@ -195,10 +205,13 @@ class Listener:
             self.heard.stopped_for = "cancelled"
             return False
         if self.kill_at is not None:
-            return now < self.kill_at
+            if now < self.kill_at:
+                return True
+            self.heard.cpu = self._cpu()
+            return False
         if len(self.heard.output) > self.limits.output:
             self._ask_where("output", now)
-        elif now - self.started > self.limits.wall or self._cpu_is_over(now):
+        elif now - self.began > self.limits.wall or self._cpu_is_over(now):
             self._ask_where("time", now)
         return True
 
@@ -207,16 +220,21 @@ class Listener:
         if now < self.next_look:
             return False
         self.next_look = now + 0.25
+        used = self._cpu()
+        return used is not None and used > self.limits.most_cpu
+
+    def _cpu(self) -> float | None:
+        """Seconds of processor time since it began; None where nobody can say."""
         import psutil  # 9 ms, and most programs have ended by now
 
         try:
             times = psutil.Process(self.process.pid).cpu_times()
         except psutil.Error:
-            return False
-        return bool(times.user + times.system > self.limits.most_cpu)
+            return None
+        return max(0.0, float(times.user + times.system) - self.before)
 
     def _ask_where(self, why: str, now: float) -> None:
-        self.heard.stopped_for = why
+        self.heard.stopped_for, self.heard.cpu = why, self._cpu()
         self.kill_at = now + _GRACE
         with contextlib.suppress(OSError):
             os.kill(self.process.pid, signal.SIGPROF)

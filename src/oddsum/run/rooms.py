@@ -18,7 +18,7 @@ from pathlib import Path
 
 from oddsum.run.fence.layers import Fence
 from oddsum.run.removable import Removable
-from oddsum.run.restore import remove_tree
+from oddsum.run.restore import FolderState, remove_entry, remove_tree
 from oddsum.run.terms import Terms
 
 PREFIX = "oddsum-run-"
@@ -90,6 +90,20 @@ class Room(Removable):
         """The fence around it, where there is to be one."""
         terms = self.terms
         return Fence((str(self.folder),), terms.allow) if terms.fenced else None
+
+    def clear(self) -> bool:
+        """Make it as it was when it was new; says whether that could be done."""
+        try:
+            self.leave_only(self.temporary)
+            FolderState(self.temporary, {}).put_back()
+        except OSError:
+            return False
+        return True
+
+    def leave_only(self, *folders: Path) -> None:
+        """Take away what is in it beside these; raises OSError."""
+        for name in set(os.listdir(self.folder)) - {folder.name for folder in folders}:
+            remove_entry(self.folder / name)
 
     def remove(self) -> None:
         """Take it away."""

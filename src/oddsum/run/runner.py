@@ -7,12 +7,12 @@ import threading
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import Run
-from oddsum.run.begin import beginning
 from oddsum.run.case import run_case
 from oddsum.run.command import run_command
 from oddsum.run.removable import Removable
 from oddsum.run.rooms import Room
 from oddsum.run.scratch import Scratch
+from oddsum.run.spare import beginning
 from oddsum.run.terms import Terms, terms_of
 
 

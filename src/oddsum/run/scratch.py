@@ -14,7 +14,7 @@ from oddsum.languages import language_of
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.run.removable import Removable
-from oddsum.run.restore import FolderState, remove_entry, remove_tree
+from oddsum.run.restore import FolderState, remove_tree
 from oddsum.run.rooms import Room
 from oddsum.run.terms import UNFENCED, Terms
 
@@ -192,8 +192,7 @@ class Scratch(Removable):
     def put_back(self) -> None:
         """Make the room what it was: only what changed is touched."""
         with contextlib.suppress(OSError):
-            for name in set(os.listdir(self.room.folder)) - {"work", "tmp"}:
-                remove_entry(self.room.folder / name)
+            self.room.leave_only(self.room.work, self.room.temporary)
         for state in (self._state, self._temporary):
             try:
                 state.put_back()

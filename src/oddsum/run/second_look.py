@@ -12,23 +12,31 @@ from collections.abc import Callable
 
 import msgspec
 
+from oddsum.model.errors import StartError
 from oddsum.model.outcome import ErrorInfo, Run
 
 _WORTH = ("raised", "time", "output")
-_BUSY = 0.5  # of its time: what computes less is waiting
+_BUSY = 0.5  # of its seconds of the processor: what took less until it was ended is waiting
 _SHARE = 0.5  # of a case's seconds, after which it is asked where it is
 
 Again = Callable[[float], Run]  # runs the case once more; told after how much of its time to ask
 
 
-def looked_at_again(run: Run, again: Again, stop: threading.Event | None) -> Run:
-    """The run, with what a second one says of the place where the first was stopped."""
+def looked_at_again(run: Run, again: Again, timeout: float, stop: threading.Event | None) -> Run:
+    """The run, with what a second one says of the place where the first was stopped.
+
+    ``timeout``: seconds of the processor that the case may take. Whether it waited is read off
+    these alone: on a busy machine what computes gets a small share of the clock.
+    """
     error = run.error
     if error is None or run.ending not in _WORTH or (stop is not None and stop.is_set()):
         return run
-    if run.ending != "raised" and run.cpu < _BUSY * run.seconds:
+    if run.ending == "time" and run.cpu < _BUSY * timeout:
         return run  # it only waited: there is no loop to be named
-    second = again(_SHARE).error
+    try:
+        second = again(_SHARE).error
+    except StartError:  # it ran once: only with calls in it is it no program of the language
+        return run
     if second is None or not _is_the_same(error, second, run.ending):
         return run
     return msgspec.structs.replace(run, error=_together(error, second))

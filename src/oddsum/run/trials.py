@@ -20,6 +20,7 @@ from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
 from oddsum.model.picture import Picture
+from oddsum.model.typed import convert
 from oddsum.run.begin import environment, probe_of
 from oddsum.run.case import case_request
 from oddsum.run.keeper.client import KEEPER, Kept, Wish
@@ -397,14 +398,14 @@ def _run_of(answer: Message) -> Run:
         exit_status=answer.get("status", 0),
         output=text,
         asked=asked,
-        error=msgspec.convert(answer["error"], ErrorInfo) if answer.get("error") else None,
+        error=convert(answer["error"], ErrorInfo) if answer.get("error") else None,
         starved=answer.get("starved", False),
         unread=answer.get("unread", ""),
-        returned=msgspec.convert(answer["returned"], Returned) if answer.get("returned") else None,
+        returned=convert(answer["returned"], Returned) if answer.get("returned") else None,
         checked=answer.get("checked"),
         check_error=answer.get("check_error", ""),
         written=answer.get("written", {}),
-        drawn=msgspec.convert(answer["drawn"], Picture) if answer.get("drawn") else None,
+        drawn=convert(answer["drawn"], Picture) if answer.get("drawn") else None,
     )
 
 

@@ -13,6 +13,7 @@ from platformdirs import user_config_path
 
 from oddsum.model.case import Allow, Plan, Reveal, Settings
 from oddsum.model.errors import OddSumError
+from oddsum.model.typed import convert
 from oddsum.source.save import replace_file
 from oddsum.source.toml import parse_toml
 
@@ -114,7 +115,7 @@ def _parsed(text: str, path: Path) -> UserSettings:
             raise SettingsError(f"The settings in {path} have a key {key}, which means nothing.",
                                 hint=hint)  # fmt: skip
     try:
-        settings = msgspec.convert(values, UserSettings)
+        settings = convert(values, UserSettings)
     except msgspec.ValidationError as error:
         raise SettingsError(
             f"The settings in {path} cannot be used: {_plainly(str(error))}.",

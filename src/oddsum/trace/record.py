@@ -10,7 +10,7 @@ from typing import Any, NamedTuple
 
 from oddsum.languages import language_for
 from oddsum.model.case import Case, Plan
-from oddsum.model.errors import RunError
+from oddsum.model.errors import RunError, StartError
 from oddsum.model.outcome import Run
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Starter
@@ -121,7 +121,8 @@ def recording(
     scratch.lay(case)
     try:
         heard = run_probe(start, scratch.room, request, case.stdin or "", limits, stop, take)
-        refuse_syntax(heard, scratch.bundle.files)
+        with _read_otherwise(language_for(plan).name):
+            refuse_syntax(heard, scratch.bundle.files)
         run = facts(heard, case, scratch)
     finally:
         scratch.put_back()
@@ -142,6 +143,22 @@ def recording(
     return Recording(
         trace, run, decoder.part_rows, decoder.parts, containment["rows"] if containment else None
     )
+
+
+@contextmanager
+def _read_otherwise(language: str) -> Iterator[None]:
+    """A program that ran, and cannot start with calls in it: we read some line of it otherwise."""
+    try:
+        yield
+    except StartError as error:
+        where = f"line {error.line} of {error.file}" if error.line else f"{error.file}"
+        raise RunError(
+            f"Trace cannot follow this program: Odd Sum's own reading of {language} takes {where} "
+            "for something else than the interpreter does.",
+            hint="Check runs it all the same. Written in another way, that line can be followed.",
+            file=error.file,
+            line=error.line,
+        ) from error
 
 
 @contextmanager

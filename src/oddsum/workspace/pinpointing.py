@@ -16,6 +16,7 @@ from oddsum.model.lead import Lead
 from oddsum.model.lead import Pinpointing as Found
 from oddsum.model.outcome import CaseResult
 from oddsum.pinpoint.asking import Inquiry, inquire
+from oddsum.pinpoint.remembered import Memory
 from oddsum.pinpoint.search import pinpoint
 from oddsum.plan.answers import read_answers, write_answers
 from oddsum.record.revealed import recall, remember
@@ -97,6 +98,7 @@ class Pinpointing:
         self.reveal_first = 0  # how far leads are revealed at once, as the user has set it
         self.guess_first = False  # whether a guess comes before any lead, as the user has set it
         self.search: Search | None = None
+        self._memory = Memory()  # what the last search saw
         self._job: Job | None = None
         self._recall: Job | None = None
 
@@ -161,6 +163,7 @@ class Pinpointing:
             on_leads=lambda leads: job.tell(self._so_far, leads),
             claims=claims,
             on_stories=lambda stories: job.tell(self._tell_stories, stories),
+            memory=self._memory,
         )
 
     def _went(self, progress: _Progress) -> None:

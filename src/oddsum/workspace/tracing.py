@@ -95,7 +95,8 @@ def _fed(case: Case) -> tuple[object, ...]:
     """All of a case that reaches the program."""
     settings = case.settings
     limits = (settings.timeout, settings.memory, settings.output)
-    return case.stdin, case.args, case.files, case.call, case.before, settings.seed, limits
+    told = settings.seed, settings.today
+    return case.stdin, case.args, case.files, case.call, case.before, told, limits
 
 
 @dataclass

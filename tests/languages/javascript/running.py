@@ -7,6 +7,7 @@ import subprocess
 from functools import lru_cache
 from pathlib import Path
 
+from conftest import MANY
 from oddsum.check.traced import trace_case
 from oddsum.languages.javascript.interpreter import find_interpreter
 from oddsum.languages.language import Interpreter
@@ -14,6 +15,11 @@ from oddsum.model.case import Case, Plan
 from oddsum.trace.ask import Story
 
 COMMAND = shutil.which("node") or shutil.which("nodejs") or "node"
+
+
+def tries(usual: int) -> int:
+    """How many examples of a property that starts node for each: fewer than of others in a soak."""
+    return max(usual, MANY // 40)
 
 
 @lru_cache(maxsize=1)

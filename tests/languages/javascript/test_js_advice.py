@@ -53,8 +53,8 @@ returns = "32"
     calls = {(p.gap.line, p.gap.wanted): p.case and p.case.call for p in found if p.gap.line}
     assert calls == {
         (3, 11): "dues(11, false)",
-        (6, 20): "dues(20, false)",
-        (6, 21): "dues(21, false)",
+        (6, 20): "dues(20, true)",  # `night &&` stands ahead of it: else it decides nothing
+        (6, 21): "dues(21, true)",
     }
     assert all("(nearest so far: 12)" in p.gap.text for p in found if p.gap.line)
 

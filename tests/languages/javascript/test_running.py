@@ -14,6 +14,8 @@ from oddsum.languages.javascript.interpreter import find_interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.errors import InterpreterError, StartError
 from oddsum.plan.read import read_plan
+from oddsum.run.scratch import bundle
+from oddsum.run.trials import Allowance, TrialBench
 from oddsum.trace.ask import Story
 
 PROGRAMS = ["closures.js", "classes.js", "lines.js", "shadows.js", "modern.mjs", "older.js",
@@ -62,6 +64,11 @@ let text = '';
 process.stdin.setEncoding('utf8');
 process.stdin.on('data', part => { text += part; }).on('end', () => console.log(text.trim()));
 """
+STREAM_WHOLE = """
+let text = '';
+process.stdin.on('data', part => { text += part; }).on('end', () =>
+  console.log(text.replaceAll('\\r', '\\\\r').replaceAll('\\n', '|\\n')));
+"""
 EACH = """
 const rl = require('readline').createInterface({ input: process.stdin });
 (async () => { for await (const line of rl) console.log(line.length); })();
@@ -70,6 +77,7 @@ const rl = require('readline').createInterface({ input: process.stdin });
 
 @pytest.mark.parametrize(("text", "given", "wanted"), [
     (ASKING, "3\n4\n", "34"), (ASKING, "3\r\n4", "34"), (LINES, "a\nb\n", "a+b"),
+    (LINES, "a\n\n", "a+"), (STREAM_WHOLE, "a\r\n\nb", "a\\r|\n|\nb"),
     (QUESTIONS, "3\n4\n", "34"), (WHOLE, "a\nb\n", "a+b+"), (STREAM, "a\nb\n", "a\nb"),
     (EACH, "ab\nc\n", "2\n1"),
     ("console.log(confirm('Sure? ') ? 'yes' : 'no'); alert('bye');", "n\n", "no\nbye"),
@@ -86,6 +94,41 @@ def test_questions_that_are_awaited_each_get_their_line(tmp_path):
     [result] = run(tmp_path, text, typed("Ada\nBo\n", "[ 'Ada', 'Bo' ]"))
     assert result.outcome.value == "agrees", result.difference
     assert [answer for _, _, answer in result.run.asked] == ["Ada", "Bo"]
+
+
+DATED = """\
+class Day extends Date { name() { return ["Su", "Mo", "Tu", "We", "Th", "Fr", "Sa"][this.getDay()]; } }
+function told() {
+  const now = new Date(), other = new Date(2020, 1, 29);
+  return [now.getFullYear(), now.getMonth() + 1, now.getDate(), now.getHours(), other.getDate(),
+          Date.now() === now.getTime(), now instanceof Date, new Day().name(), Date().slice(0, 15),
+          Date.parse("2020-01-01T00:00:00Z"), now.constructor === Date || now.constructor.name];
+}
+console.log(told().join(" "));
+"""
+
+
+def test_the_date_is_the_plan_s_where_it_has_one(tmp_path):
+    """In a plain run, in a recording and on trial."""
+    wanted = "2026 5 4 10 29 true true Mo Mon May 04 2026 1577836800000 Date"
+    cases = (
+        f'today = "2026-05-04T10:30"\n[[case]]\nname = "a"\nstdin = ""\nstdout = "{wanted}\\n"\n'
+    )
+    cases += (
+        '[[case]]\nname = "b"\ntoday = "2026-12-24"\ncall = "told().slice(0, 4).join(\' \')"\n'
+        "returns = \"'2026 12 24 0'\"\n"
+    )
+    results = run(tmp_path, DATED, cases)
+    assert [r.outcome.value for r in results] == ["agrees", "agrees"], results[0].difference
+    plan = read_plan(tmp_path / "ferry.cases.toml", tmp_path / "ferry.js")
+    trace, _ = trace_case(plan, plan.cases[0], node())
+    assert Story(trace).all_output[0] == wanted + "\n"
+    allowed = Allowance(rounds=5_000, seconds=1.0, output=10_000)
+    with TrialBench(plan, bundle(plan), node(), lambda case, run: run) as bench:
+        bench.load({"ferry.js": DATED}, [])
+        first, second = (next(bench.tried(c, ((),), allowed)) for c in plan.cases)
+    assert first.output == wanted + "\n"
+    assert second.returned.equal
 
 
 STOPS = [
@@ -111,6 +154,13 @@ def test_what_stops_it_is_told_with_its_line_and_in_plain_words(
     if words:
         _, told, _ = oddsum("check", tmp_path / "ferry.js")
         assert words.replace("`", "").casefold() in " ".join(told.split()).casefold()
+
+
+def test_a_case_s_time_counts_from_where_its_program_begins(tmp_path):
+    """Node itself takes a tenth of a second of the processor, and more on a slow machine."""
+    waits = "setTimeout(() => console.log('in'), 600);"
+    [result] = run(tmp_path, waits, "timeout = 0.2\n" + typed("", "in\n"))
+    assert (result.outcome.value, result.run.cpu < 0.2) == ("agrees", True)
 
 
 def test_the_values_at_the_line_where_it_stops(tmp_path):

@@ -27,6 +27,9 @@ WANTED = [
     ("parentheses", "if a or b and c: pass", "(a or b) and c"),
     ("arithmetic", "x = a // b", "a / b"),
     ("arithmetic", "x -= a", "x += a"),
+    ("unit", "x = m / 100", "m / 60"),
+    ("unit", "x = 60 * h + m", "3600 * h"),
+    ("unit", "x = h % 12", "h % 24"),
     ("turning", "import turtle\nturtle.left(90)", "turtle.right(90)"),
     ("turning", "from turtle import *\npenup()", "pendown()"),
     ("augmented", "for x in y:\n    t = x", "t += x"),
@@ -110,6 +113,10 @@ WANTED = [
     ("doubled", "a += 1\na += 1", "a += 1\n"),
     ("missing", "n = 0\nfor x in y:\n    print(x)", "    n += 1"),
     ("missing", "def f(a):\n    b = a", "return b"),
+    ("missing", "class B:\n    def f(self, x):\n        if x in self.xs:\n            self.n = 1",
+     "            self.xs.remove(x)"),
+    ("missing", "def put(box, x, n):\n    box[x] = n\ndef f(box, a, b, n):\n    print(a)\n    n += 1",
+     "    put(box, b, n)\n"),
     ("missing", "def f(xs):\n    for x in xs:\n        t += x\n        print(t)", "t = 0\n    for"),
 ]  # fmt: skip
 

@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 
+from conftest import MANY
 from oddsum.languages.python.edits import EDIT_RULES
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.notes import RULES, notes_on
@@ -16,7 +17,7 @@ from oddsum.source.program import Source, read_source
 LIBRARY = Path(sysconfig.get_path("stdlib"))
 PLAIN = ("bisect", "calendar", "colorsys", "fnmatch", "fractions", "heapq", "keyword", "shlex",
          "statistics", "string", "textwrap", "difflib", "getopt", "glob", "csv", "copy")  # fmt: skip
-PROGRAMS = Path(__file__).parents[2] / "benchmarks" / "pinpoint" / "programs"
+PROGRAMS = Path(__file__).parents[3] / "benchmarks" / "pinpoint" / "programs" / "python"
 
 
 def notes(text: str) -> list[tuple[int, str]]:
@@ -50,6 +51,8 @@ FINE = [
     "name = name.strip()\n",
     "age = int(input())\nif age < 16:\n    pass\n",
     "grid = [[0] * 3 for _ in range(2)]\n",
+    "for i in range(2):\n    print(l)\n",
+    "class Boat:\n    pass\n\n\nboat = Boat()\n",
 ]  # fmt: skip
 
 
@@ -65,12 +68,12 @@ def test_the_correct_programs_of_the_corpus_are_not_questioned():
 
 def test_nineteen_of_twenty_functions_of_the_library_are_not_questioned():
     functions = questioned = 0
-    for name in PLAIN:
+    for name in PLAIN if MANY else PLAIN[::2]:
         scene = Scene(read_source(LIBRARY / f"{name}.py"))
         lines = {note.line for note in notes_on([scene])}
         for node in ast.walk(scene.tree):
             if isinstance(node, ast.FunctionDef):
                 functions += 1
                 questioned += any(node.lineno <= n <= (node.end_lineno or 0) for n in lines)
-    assert functions > 250
+    assert functions > 120
     assert questioned / functions <= 0.05

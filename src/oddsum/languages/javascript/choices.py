@@ -1,9 +1,10 @@
 """A program with its edits: all of them in one text, each taken where its number is switched on.
 
 An edited expression stands as ``(ǂs[17]?(new):(old))``, edited statements as ``if(ǂs[18]){new}``
-beside what they were. So some hundred edits are compiled at once, and a trial is a list of numbers
-to switch on, and a run. What can be neither (a declaration whose name others use) is ``apart``: the
-probe compiles its text by itself. Rounds and calls are counted by ``ǂt()``.
+beside what they were, a statement that is put in as ``if(ǂs[19]){new}`` alone. So some hundred
+edits are compiled at once, and a trial is a list of numbers to switch on, and a run. What can be
+none of these (a declaration whose name others use) is ``apart``: the probe compiles its text by
+itself. Rounds and calls are counted by ``ǂt()``.
 
 Source of the idea, that variants of a program share one compilation and are told apart as it runs:
 R. H. Untch, A. J. Offutt, M. J. Harrold, "Mutation analysis using mutant schemata", ISSTA 1993.
@@ -16,7 +17,7 @@ from dataclasses import dataclass
 
 from tree_sitter import Node
 
-from oddsum.languages.javascript.parsing import CLASSES, FUNCTIONS, LOOPS, Tree, is_statement
+from oddsum.languages.javascript.parsing import CLASSES, FUNCTIONS, LOOPS, Tree, is_statement, walk
 
 Splices = Sequence[tuple[int, int, str]]
 _EXPRESSIONS = frozenset({
@@ -32,6 +33,7 @@ _DECLARING = frozenset({"lexical_declaration", "class_declaration", "function_de
 _GIVING = frozenset({"assignment_expression", "augmented_assignment_expression", "for_in_statement",
                      "assignment_pattern", "object_assignment_pattern"})  # fmt: skip
 _BLOCKS = frozenset({"program", "statement_block"})
+_IN_ALL = "async function* f() {{ while (1) {{ {} }} }}"  # where every statement may stand
 
 
 @dataclass(frozen=True)
@@ -56,7 +58,10 @@ class Choices:
         self.apart: list[int] = []
         self.spans: dict[int, list[tuple[int, int]]] = {}
         self._at: dict[tuple[int, int, bool], list[_Choice]] = {}
+        self._put: dict[int, list[tuple[int, str]]] = {}  # by offset: what is put in, by number
         for number, splices in edits:
+            if len(splices) == 1 and self._is_put_in(number, splices[0]):
+                continue
             made = [self._choice(number, splice) for splice in splices]
             if None in made or len(splices) != 1:
                 self.apart.append(number)
@@ -66,6 +71,49 @@ class Choices:
                 self._at.setdefault((one.start, one.stop, one.statements), []).append(one)
                 self.spans.setdefault(number, []).append((one.start, one.stop))
         self.text = self._children(self._tree.root, self._tree, with_edits=True)
+        assert not self._put
+
+    def _is_put_in(self, number: int, splice: tuple[int, int, str]) -> bool:
+        """Whether an edit puts whole statements between two others; then it is kept as that."""
+        start, stop, new = splice
+        edge = self._edge(start) if start == stop and new.rstrip().endswith((";", "}")) else None
+        if edge is None:
+            return False
+        tree = Tree(_IN_ALL.format(new))
+        whole = next(n for n in walk(tree.root) if n.type == "while_statement")
+        body = whole.child_by_field_name("body")
+        inside = body.named_children if body is not None else []
+        if (
+            tree.fault is not None
+            or not inside
+            or any(not is_statement(c) or c.type in _DECLARING for c in inside)
+        ):
+            return False
+        told = "".join(self._children(c, tree, with_edits=False) + ";" for c in inside)
+        self._put.setdefault(edge, []).append((number, told))
+        self.spans[number] = [(edge, edge)]
+        return True
+
+    def _edge(self, offset: int) -> int | None:
+        """Where a statement of a block begins or ends, if what is put in here comes there; None
+        where it would come into the midst of one."""
+        tree, block = self._tree, self._smallest(offset, offset)
+        # What ends or begins here is beside it, not around it.
+        while block.type not in _BLOCKS or offset in (tree.start(block), tree.stop(block)):
+            if block.parent is None:
+                break
+            block = block.parent
+        inside = [c for c in block.named_children if is_statement(c)]
+        if not inside or any(tree.start(c) < offset < tree.stop(c) for c in inside):
+            return None
+        if any(offset == tree.stop(c) for c in inside):
+            return offset
+        return next((tree.start(c) for c in inside if tree.start(c) >= offset), None)
+
+    def _put_at(self, offset: int) -> str:
+        """What is put in between two statements, once."""
+        some = self._put.pop(offset, ())
+        return "".join(f";if(ǂs[{number}]){{{told}}};" for number, told in some)
 
     # -- where an edit lies -----------------------------------------------------------------
 
@@ -149,8 +197,11 @@ class Choices:
             if first < skip_to:
                 continue
             made.append(tree.text[at:first])
+            edges = with_edits and node.type in _BLOCKS
+            made.append(self._put_at(first) if edges else "")
             made.append(self._counted(child, tree, with_edits))
             at = tree.stop(child)
+            made.append(self._put_at(at) if edges else "")
         end = tree.stop(node) if node.parent is not None else len(tree.text)
         made.append(tree.text[at:end])
         if end in pieces and node.parent is None:
@@ -159,17 +210,7 @@ class Choices:
         return self._chosen(node, text) if with_edits else text
 
     def _counted(self, node: Node, tree: Tree, with_edits: bool) -> str:
-        text = self._children(node, tree, with_edits=with_edits)
-        above = node.parent
-        if above is None or above.child_by_field_name("body") != node:
-            return text
-        if above.type not in LOOPS and above.type not in FUNCTIONS:
-            return text
-        if node.type == "statement_block":
-            return "{ǂt();" + text[1:]
-        if above.type in LOOPS:
-            return f"{{ǂt();{text}}}"
-        return f"(ǂt(),{text})"
+        return with_ticks(node, self._children(node, tree, with_edits=with_edits))
 
     def _chosen(self, node: Node, text: str) -> str:
         """An expression with those that may stand instead."""
@@ -199,7 +240,10 @@ class Choices:
         held = (c for c in block.named_children
                 if self._tree.start(c) <= start and stop <= self._tree.stop(c))  # fmt: skip
         inner = next(held, None)
-        return inner is None or (self._tree.start(inner), self._tree.stop(inner)) == (start, stop)
+        if inner is None:
+            return True
+        first, last = self._tree.start(inner), self._tree.stop(inner)
+        return (first, last) == (start, stop) or start == stop in (first, last)
 
     def _statement_choice(self, block: Node, first: int, last: int) -> tuple[str, int]:
         """The statements from one place to another with those that may stand instead."""
@@ -208,8 +252,10 @@ class Choices:
         texts, at = [], first
         for child in children if last > first else ():
             between = tree.text[at : tree.start(child)]
-            texts += [between, self._counted(child, tree, with_edits=True)]
+            ahead = self._put_at(tree.start(child))
+            texts += [between, ahead, self._counted(child, tree, with_edits=True)]
             at = tree.stop(child)
+            texts.append(self._put_at(at))
         mine = [
             choice
             for (start, stop, statements), some in self._at.items()
@@ -221,6 +267,20 @@ class Choices:
             before, behind = tree.text[first : choice.start], tree.text[choice.stop : last]
             made.append(f"if(ǂs[{choice.number}]){{{before}{choice.new}{behind}}}else ")
         return f"{''.join(made)}{{{''.join(texts)}}}", last
+
+
+def with_ticks(node: Node, text: str) -> str:
+    """A node's text; with a counter in it where it is the body of a loop or a function."""
+    above = node.parent
+    if above is None or above.child_by_field_name("body") != node:
+        return text
+    if above.type not in LOOPS and above.type not in FUNCTIONS:
+        return text
+    if node.type == "statement_block":
+        return "{ǂt();" + text[1:]
+    if above.type in LOOPS:
+        return f"{{ǂt();{text}}}"
+    return f"(ǂt(),{text})"
 
 
 def _exactly(tree: Tree, start: int, stop: int) -> Node | None:

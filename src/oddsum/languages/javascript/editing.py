@@ -8,6 +8,8 @@ from typing import cast
 from oddsum.languages import scene as seen
 from oddsum.languages.javascript.edits import EDIT_RULES, trial_edits
 from oddsum.languages.javascript.edits.scene import Scene
+from oddsum.languages.javascript.edits.worked_out import Expression, Guard
+from oddsum.languages.javascript.notes import notes_on
 from oddsum.languages.language import Invents
 from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
@@ -23,17 +25,21 @@ def edits(scene: seen.Scene) -> Iterator[tuple[TrialEdit, str]]:
     return trial_edits(cast(Scene, scene))
 
 
-def instead(*_told: object) -> TrialEdit | None:
-    """Values are not looked for in this language."""
-    return None
+def instead(scene: seen.Scene, start: int, stop: int, text: str, likely: float) -> TrialEdit | None:
+    """Another expression in the place of one."""
+    return Expression().instead(cast(Scene, scene), start, stop, text, likely)
 
 
-guarded = instead
+def guarded(
+    scene: seen.Scene, start: int, stop: int, condition: str, result: str, likely: float
+) -> TrialEdit | None:
+    """A branch ahead of the statement that gives an expression back."""
+    return Guard().ahead(cast(Scene, scene), start, stop, condition, result, likely)
 
 
-def notes(_scenes: Sequence[seen.Scene]) -> Iterable[Note]:
-    """None yet."""
-    return ()
+def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:
+    """What a reader would question, found without running the program."""
+    return notes_on(cast(Sequence[Scene], scenes))
 
 
 def invents(kind: str) -> Invents:

@@ -23,6 +23,7 @@ _SIGNS = {
     "!=": "!=",
     "!==": "!=",
 }
+_CHAINING = frozenset({"binary_expression", "parenthesized_expression", "unary_expression"})
 _TURNED = {"<": ">", "<=": ">=", ">": "<", ">=": "<=", "==": "==", "!=": "!="}
 
 
@@ -66,8 +67,25 @@ def _of_comparison(
             text = tree.of(subject)
             length = text.removesuffix(".length") if text.endswith(".length") else ""
             yield Limit(
-                source.name, line, line_of(subject), function, text, turned, value, length_of=length
-            )
+                source.name, line, line_of(subject), function, text, turned, value,
+                length_of=length, others=_others(node, tree),
+            )  # fmt: skip
+
+
+def _others(node: Node, tree: Tree) -> tuple[str, ...]:
+    """What has to hold for a comparison in a ``&&`` or ``||`` to decide anything."""
+    found: list[str] = []
+    inner, above = node, node.parent
+    while above is not None and above.type in _CHAINING:
+        sign = tree.of(above.child_by_field_name("operator"))
+        if above.type == "binary_expression" and sign not in ("&&", "||"):
+            break
+        for side in ("left", "right"):
+            part = above.child_by_field_name(side)
+            if part is not None and part != inner:
+                found.append(tree.of(part) if sign == "&&" else f"!({tree.of(part)})")
+        inner, above = above, above.parent
+    return tuple(found)
 
 
 def _is_subject(node: Node, tree: Tree, constants: dict[str, Number]) -> bool:

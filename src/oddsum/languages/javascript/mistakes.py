@@ -55,6 +55,8 @@ _SKIPPED = frozenset({"string", "template_string", "regex", "comment"})
 
 def plain_mistake(message: str, text: str = "", column: int = 0) -> str:
     """A sentence of our own for a message, blank for one that we do not know."""
+    if "\0" in text or "\ufffd" in text:
+        return "the file is saved in another encoding than UTF-8, which is all that node reads"
     for pattern, words in _SAID:
         told = re.search(pattern, message)
         if told:

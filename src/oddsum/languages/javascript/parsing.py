@@ -89,6 +89,10 @@ class Tree:
         """Where it ends."""
         return node.end_byte if self._characters is None else self._characters[node.end_byte]
 
+    def says(self, node: Node, *words: str) -> bool:
+        """Whether one of a node's own words and signs is one of these: `async`, `*`."""
+        return any(self.of(child) in words for child in node.children)
+
     def of(self, node: Node | None) -> str:
         """The text of a node; blank for none."""
         return "" if node is None else self.text[self.start(node) : self.stop(node)]
@@ -127,6 +131,16 @@ def walk(node: Node) -> Iterator[Node]:
         one = todo.pop()
         yield one
         todo += reversed(one.children if one.has_error else one.named_children)
+
+
+def around(node: Node, types: frozenset[str], until: frozenset[str] = frozenset()) -> Node | None:
+    """The nearest node of some types that another stands in, no further out than ``until``."""
+    above = node.parent
+    while above is not None and above.type not in types:
+        if above.type in until:
+            return None
+        above = above.parent
+    return above
 
 
 def own(node: Node) -> Iterator[Node]:

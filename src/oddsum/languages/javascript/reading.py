@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages.javascript.grouping import grouped
 from oddsum.languages.javascript.limits import forks, limits
 from oddsum.languages.javascript.loops import loops
 from oddsum.languages.javascript.mistakes import opened_at, plain_mistake
@@ -21,8 +22,3 @@ from oddsum.languages.javascript.unsteady import unseeded_calls, unsteady_calls
 __all__ = ["asks_for_input", "example_of", "forks", "functions", "grouped", "limits", "loops",
            "opened_at", "own_files", "plain_mistake", "plain_stop", "prompts", "reads",
            "statement_at", "statements", "unseeded_calls", "unsteady_calls"]  # fmt: skip
-
-
-def grouped(_line: str) -> str:
-    """A line with the parentheses that the language puts there: not worked out yet."""
-    return ""

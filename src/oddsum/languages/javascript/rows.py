@@ -10,7 +10,7 @@ from typing import Any
 from tree_sitter import Node
 
 from oddsum.languages.javascript.names import pattern_names
-from oddsum.languages.javascript.parsing import Tree, end_of, line_of, own, tree_of, walk
+from oddsum.languages.javascript.parsing import LOOPS, Tree, end_of, line_of, own, tree_of, walk
 from oddsum.source.program import Source
 
 _KINDS = {
@@ -36,6 +36,9 @@ class Scope:
     above: Scope | None
     names: set[str] = field(default_factory=set)
     used_inside: bool = False  # whether a function inside of it uses its names
+    waits: bool = False  # whether it is a generator, or asynchronous
+    slow: bool = False  # whether it is asynchronous
+    anew: set[str] = field(default_factory=set)  # names that each round of a loop has for itself
 
     def home(self, name: str) -> Scope | None:
         """The scope that a name is of; None for a global of the language."""
@@ -47,11 +50,12 @@ class Scope:
 
 class Rows:
     """Rows of ``statements`` ``[file, line, end, function, kind]`` and ``slots`` ``[function, name,
-    in the module]``; ``base``: how many of each other files have ahead of them."""
+    in the module, whether functions see that of their own round]``; ``base``: how many of each
+    other files have ahead of them."""
 
     def __init__(self, source: Source, base: tuple[int, int], prefix: str) -> None:
         tree = tree_of(source)
-        self.scope = Scope("", 0, None, declared(tree.root, tree))
+        self.scope = Scope("", 0, None, declared(tree.root, tree), anew=made_anew(tree.root, tree))
         self.statements: list[list[Any]] = []
         self.slots: list[list[Any]] = []
         self._file, self._base, self._prefix = source.name, base, prefix
@@ -76,15 +80,20 @@ class Rows:
         home = self.scope.home(name)
         if home is None:
             return None
-        if home is not self.scope:
-            home.used_inside = True
         key = home.title, name
         if key not in self._known:
             in_module = home.above is None
             title = f"{self._prefix}.{name}" if in_module and self._prefix else name
             self._known[key] = self._base[1] + len(self.slots)
-            self.slots.append([home.title, title, in_module])
+            self.slots.append([home.title, title, in_module, False])
         return self._known[key]
+
+    def seen_from_rounds(self, name: str) -> int | None:
+        """The slot of a name, of which functions see that of the round they were made in."""
+        slot = self.slot(name)
+        if slot is not None:
+            self.slots[slot - self._base[1]][3] = True
+        return slot
 
 
 def declared(node: Node, tree: Tree) -> set[str]:
@@ -105,6 +114,21 @@ def declared(node: Node, tree: Tree) -> set[str]:
                 found |= (
                     {tree.of(left)} if left is not None and left.type == "identifier" else set()
                 )
+    return found
+
+
+def made_anew(node: Node, tree: Tree) -> set[str]:
+    """The names of a function, or the module, of which each round of a loop makes another one: a
+    function that is made in a round goes on to see that round's."""
+    found: set[str] = set()
+    for loop in (n for n in own(node) if n.type in LOOPS):
+        for inner in own(loop):
+            if inner.type == "lexical_declaration":
+                found |= _texts(declared_here(inner, tree), tree)
+            elif inner.type == "for_in_statement":
+                kind = inner.child_by_field_name("kind")
+                if kind is not None and tree.of(kind) != "var":
+                    found |= _texts(pattern_names(inner.child_by_field_name("left"), tree), tree)
     return found
 
 

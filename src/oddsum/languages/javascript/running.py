@@ -8,13 +8,16 @@ from collections.abc import Iterator, Mapping, Sequence
 from pathlib import Path, PurePosixPath
 from typing import Any
 
+from oddsum.languages.javascript.calls import HOOK
 from oddsum.languages.javascript.choices import Splices
 from oddsum.languages.javascript.interpreter import find_interpreter, interpreters
 from oddsum.languages.javascript.needed import needed
 from oddsum.languages.javascript.outline import ENDINGS, is_modern, taken_in
+from oddsum.languages.javascript.parsing import tree_of
 from oddsum.languages.javascript.scalars import unpack
 from oddsum.languages.javascript.weave import woven
 from oddsum.languages.language import Probe
+from oddsum.model.errors import ProgramError
 from oddsum.source.program import Source, decode_source
 
 __all__ = [
@@ -31,23 +34,23 @@ __all__ = [
 _OPTIONS = ("--experimental-vm-modules", "--no-warnings")
 
 
-_WOVEN = ("record", "watch")
+_WOVEN = ("record", "watch", "live")
 
 
 def probe() -> Probe:
     """Each case has a node of its own."""
     script = str(Path(__file__).with_name("probe") / "start.js")
-    return Probe(script, options=_OPTIONS, keeps_time=False)
+    return Probe(script, options=_OPTIONS, keeps_time=False, live=True, values=True, dates=True)
 
 
 def made_ready(request: Mapping[str, Any], files: Mapping[str, bytes]) -> Mapping[str, Any]:
-    """For a call: the program without the statements that it does not need. For a recording: all
-    files of it, woven.
+    """For a call: the program without the statements that it does not need. For a recording, and
+    where somebody types: all files of it, woven.
     """
     mode, case, program = request["mode"], request["case"], request["program"]
     if mode == "case" and case.get("call") is None:
         return {}
-    text = decode_source(files[program], program).text
+    text = _read(files, program).text
     calls = case.get("call") is not None and request["top_level"] == "needed"
     kept, skipped = needed(text) if calls else (text, ())
     if mode not in _WOVEN:
@@ -55,8 +58,27 @@ def made_ready(request: Mapping[str, Any], files: Mapping[str, bytes]) -> Mappin
         return {"sources": {program: kept}, "skipped": skipped, "modern": modern}
     sources = [Source(program, kept), *_others(program, text, files)]
     modern = [s.name for s in sources if is_modern(s)]
-    made = woven(sources, mode, request.get("parts"), request.get("watches", ()))
+    if mode == "live" and not all(_can_be_woven(s) for s in sources):
+        return {}  # it runs as it is, and cannot say where it goes round
+    how = "watch" if mode == "live" else mode
+    made = woven(sources, how, request.get("parts"), request.get("watches", ()))
     return {**made, "skipped": skipped, "modern": modern}
+
+
+def _can_be_woven(source: Source) -> bool:
+    """Whether our own reading makes sense of all of it."""
+    return tree_of(source).fault is None and HOOK not in source.text
+
+
+def _read(files: Mapping[str, bytes], name: str) -> Source:
+    """A file of the program; raises ProgramError where it is no text that node reads as it is."""
+    try:
+        return decode_source(files[name], name)
+    except ProgramError as error:
+        raise ProgramError(
+            error.text, hint="Save the file as UTF-8: node reads no other encoding.",
+            file=error.file, line=error.line,
+        ) from error  # fmt: skip
 
 
 def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Source]:
@@ -68,7 +90,7 @@ def _others(program: str, text: str, files: Mapping[str, bytes]) -> Iterator[Sou
             path = PurePosixPath(os.path.normpath(PurePosixPath(name).parent / wanted))
             other = next((f for e in ENDINGS if (f := f"{path}{e}") in files), None)
             if other is not None and other not in found and not other.endswith(".json"):
-                source = decode_source(files[other], other)
+                source = _read(files, other)
                 found.append(other)
                 todo.append((other, source.text))
                 yield source

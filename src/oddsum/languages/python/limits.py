@@ -5,6 +5,8 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from msgspec.structs import replace
+
 from oddsum.languages.outline import Fork, Limit, Number
 from oddsum.languages.python.outline import function_at
 from oddsum.languages.python.parsing import tree_of
@@ -25,9 +27,11 @@ def limits(source: Source) -> tuple[Limit, ...]:
     found: list[Limit] = []
     for statement in ast.walk(tree):
         if isinstance(statement, ast.stmt):
+            others = _others(statement)
             for node in _own_nodes(statement):
                 if isinstance(node, ast.Compare):
-                    found += _of_comparison(source, statement, node, constants)
+                    for limit in _of_comparison(source, statement, node, constants):
+                        found.append(replace(limit, others=others.get(id(node), ())))
     return tuple(dict.fromkeys(sorted(found, key=lambda x: (x.line, x.place))))
 
 
@@ -40,6 +44,29 @@ def _own_nodes(statement: ast.stmt) -> Iterator[ast.AST]:
         node = todo.pop()
         yield node
         todo += [c for c in ast.iter_child_nodes(node) if not isinstance(c, (ast.stmt, ast.Lambda))]
+
+
+def _others(statement: ast.stmt) -> dict[int, tuple[str, ...]]:
+    """By the id of each comparison in an ``and`` or ``or``: what has to hold for it to decide."""
+    found: dict[int, tuple[str, ...]] = {}
+    for chain in _own_nodes(statement):  # the outermost first
+        if isinstance(chain, ast.BoolOp):
+            for key, held in _in_chain(chain, ()):
+                found.setdefault(key, held)
+    return found
+
+
+def _in_chain(node: ast.expr, held: tuple[str, ...]) -> Iterator[tuple[int, tuple[str, ...]]]:
+    if isinstance(node, ast.UnaryOp) and isinstance(node.op, ast.Not):
+        yield from _in_chain(node.operand, held)
+    elif isinstance(node, ast.BoolOp):
+        for one in node.values:
+            rest = [v for v in node.values if v is not one]
+            if isinstance(node.op, ast.Or):
+                rest = [ast.UnaryOp(ast.Not(), v) for v in rest]
+            yield from _in_chain(one, (*held, *map(ast.unparse, rest)))
+    elif isinstance(node, ast.Compare):
+        yield id(node), held
 
 
 def _constants(tree: ast.Module) -> dict[str, Number]:

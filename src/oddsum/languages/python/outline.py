@@ -161,11 +161,14 @@ def _header_end(node: ast.stmt) -> int:
     return max([node.lineno, *(int(line) for line in inner if line)])
 
 
-_LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom)
+UNVISITED = (ast.Global, ast.Nonlocal)  # they say which variable a name is for, and do nothing
+_LEFT = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef, ast.Import, ast.ImportFrom,
+         *UNVISITED)  # fmt: skip
 
 
 def statements(source: Source) -> tuple[int, ...]:
-    """First lines of the statements; definitions and imports are left out."""
+    """First lines of the statements; definitions, imports, and what only says which variable a
+    name is for are left out."""
     return tuple(
         node.lineno
         for node in ast.walk(tree_of(source) or ast.Module([], []))

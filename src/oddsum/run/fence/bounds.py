@@ -14,11 +14,10 @@ from oddsum.model.limits import MOST_FILE, MOST_OPEN, MOST_PROCESSES, MOST_WRITT
 
 def restrict(cpu: int) -> None:
     """Put the limits of a process on this one; ``cpu`` in seconds of processor time, 0 for none."""
-    wanted = {resource.RLIMIT_CORE: 0, resource.RLIMIT_FSIZE: MOST_FILE}
-    if cpu:
-        wanted[resource.RLIMIT_CPU] = cpu
-    for kind, value in wanted.items():
-        _limit(kind, value, value)
+    _limit(resource.RLIMIT_CORE, 0, 0)
+    _limit(resource.RLIMIT_FSIZE, MOST_FILE, MOST_FILE)
+    if cpu:  # a second more for the signal that says why it ends: at the hard limit it is killed
+        _limit(resource.RLIMIT_CPU, cpu, cpu + 1)
     soft, hard = resource.getrlimit(resource.RLIMIT_NOFILE)
     _limit(resource.RLIMIT_NOFILE, min(n for n in (MOST_OPEN, soft, hard) if n >= 0), hard)
 

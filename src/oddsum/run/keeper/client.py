@@ -103,7 +103,12 @@ class Keeper:
     def begin(self) -> None:
         """Let it begin already: the first start need not wait for it."""
         with self._lock:
-            self._at_work()
+            self._line_to_it()
+
+    @property
+    def at_work(self) -> bool:
+        """Whether there is one, and it has not been killed."""
+        return self._process is not None and self._process.poll() is None
 
     def start(self, wish: Wish) -> Kept:
         """Start a process; raises RunError where that cannot be done."""
@@ -129,7 +134,7 @@ class Keeper:
         descriptors = array.array("i", [line.fileno(), *wish.streams, *wish.passed])
         for _ in range(2):
             with self._lock, contextlib.suppress(OSError):
-                keeper = self._at_work()
+                keeper = self._line_to_it()
                 rights = [(socket.SOL_SOCKET, socket.SCM_RIGHTS, descriptors)]
                 keeper.sendmsg([b"%0*d" % (HEAD, len(data))], rights)
                 keeper.sendall(data)
@@ -137,8 +142,8 @@ class Keeper:
             self.end()
         raise RunError("The process that starts programs cannot be reached.")
 
-    def _at_work(self) -> socket.socket:
-        if self._line is not None and self._process is not None and self._process.poll() is None:
+    def _line_to_it(self) -> socket.socket:
+        if self._line is not None and self.at_work:
             return self._line
         ours, theirs = socket.socketpair()
         with theirs:

@@ -125,6 +125,8 @@ def _become(order: Order, line: Any) -> None:
     _tell(line, pid=os.getpid())
     for descriptor, place in zip(order.streams, range(3), strict=True):
         os.dup2(descriptor, place)
+    if os.isatty(0):
+        _own_the_terminal()
     bounds.restrict(request["cpu"])
     numbers = [_out_of_the_way(d, n) for n, d in enumerate(order.passed)]
     command = [c if isinstance(c, str) else str(numbers[c]) for c in request["command"]]
@@ -136,6 +138,16 @@ def _become(order: Order, line: Any) -> None:
         if order.fence is not None:
             put_on(order.fence, order.separate)
     os.execvpe(command[0], command, request["environment"])
+
+
+def _own_the_terminal() -> None:
+    """Ctrl+C on the terminal of a live run is for the program on it."""
+    import termios  # few runs have one
+
+    try:
+        fcntl.ioctl(0, termios.TIOCSCTTY, 0)
+    except OSError:
+        pass  # it cannot be: then it comes as a letter
 
 
 def _out_of_the_way(descriptor: int, place: int) -> int:

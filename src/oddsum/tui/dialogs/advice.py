@@ -18,9 +18,11 @@ from oddsum.tui.dialogs.keys_heading import KeysHeading
 from oddsum.tui.dialogs.page import fit_rows
 from oddsum.tui.widgets.prose import Prose, wrapped
 from oddsum.tui.widgets.ruled_table import HEAD, Column, RuledTable
-from oddsum.tui.writing import Cell, Piece, cell, clean
+from oddsum.tui.writing import Cell, Piece, cell, clean, width_of
 from oddsum.workspace.advising import Advising
 from oddsum.workspace.interface import Part
+
+_TRIED = "an input that tries it"
 
 
 class AdvicePage(Dialog[tuple[Case, ...] | None]):
@@ -65,13 +67,15 @@ class AdvicePage(Dialog[tuple[Case, ...] | None]):
         """Bring rows and words up to date."""
         table = self.query_one(RuledTable)
         width = max(40, table.size.width)
-        tried = max(16, width * 34 // 100)
+        rows = [self._row(n, p) for n, p in enumerate(self._proposals)]
+        # Inputs have the room they need, a third at most; what is missing has the rest.
+        needed = max((width_of(row[2]) for row in rows), default=0)
+        tried = max(16, min(width * 34 // 100, max(needed, len(_TRIED)) + 1))
         columns = [
             Column("", 3, ruled=False),
             Column("what is missing", width - tried - 12, ruled=False),
-            Column("an input that tries it", tried),
+            Column(_TRIED, tried),
         ]
-        rows = [self._row(n, p) for n, p in enumerate(self._proposals)]
         fit_rows(self, table, max(len(rows), 6) + HEAD)
         table.show(columns, rows, max(0, table.cursor))
         self.query_one("#in-hand", Prose).write(self._in_hand)

@@ -69,7 +69,7 @@ class Recorder(Dialog[Case | None]):
             )
             with Horizontal(id="answers"):
                 yield Button("It is right", id="right")
-                yield Button("Something else should come out", id="other")
+                yield Button("It is not right", id="other")
                 yield Button("I do not know yet", id="open")
                 yield Button("Once more", id="again")
 

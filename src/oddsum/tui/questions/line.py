@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from oddsum.languages import language_of
 from oddsum.trace.parts import Apart
 from oddsum.tui import lists
 from oddsum.tui.questions.asker import Asker
@@ -17,7 +18,8 @@ def apart(asker: Asker, traced: Traced) -> None:
         return
 
     def show(found: Apart) -> None:
-        hint = f"Python reads it as  {found.grouped}" if found.grouped else (
+        name = language_of(step.statement.file).name
+        hint = f"{name} reads it as  {found.grouped}" if found.grouped else (
             "From top to bottom in time.")  # fmt: skip
         title = f"LINE {step.line} TAKEN APART"
         asker.walk_through(title, lists.PARTS, lists.part_rows(found), [], hint)

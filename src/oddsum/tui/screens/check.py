@@ -12,10 +12,12 @@ from textual.widget import Widget
 
 from oddsum.compare.numbers import off_by
 from oddsum.formats.check_text import brief
+from oddsum.languages.language import Station as Reach
+from oddsum.languages.registry import cannot
 from oddsum.model.case import Case
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.trace.words import counted
-from oddsum.tui.actions import bindings_of
+from oddsum.tui.actions import Action, bindings_of
 from oddsum.tui.glyphs import glyph, own
 from oddsum.tui.inks import INK_OF
 from oddsum.tui.plan_dialogs import PlanDialogs
@@ -33,8 +35,7 @@ from oddsum.workspace.interface import Part
 from oddsum.workspace.workspace import Workspace
 
 _WITH_OFF_BY = 90  # cells from which on the ledger has a column for what a result is off by
-
-
+_LEADS_TO: tuple[Reach, ...] = ("trace", "advice")  # keys of these names go there
 _SHOWN = frozenset({Part.PROGRAM, Part.CASES, Part.MARKS})  # what the body shows
 
 
@@ -244,6 +245,15 @@ class CheckScreen(Station):
     def open_case(self) -> None:
         """Enter or a double click: expected and actual, whole."""
         self.action_side_by_side()
+
+    def offered(self) -> tuple[Action, ...]:
+        """The actions whose keys hold now; one that this plan's program does not go to would only
+        say so."""
+        plan = self.workspace.checking.plan
+        if plan is None:
+            return super().offered()
+        refused = {station for station in _LEADS_TO if cannot(plan, station)}
+        return tuple(a for a in super().offered() if a.action not in refused)
 
     def word_of_keys(self) -> str:
         """How the case in hand came out."""

@@ -3,14 +3,18 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import ClassVar
 
 from rich.segment import Segment
 from textual import events
 from textual.binding import Binding, BindingType
+from textual.document._syntax_aware_document import SyntaxAwareDocument
 from textual.strip import Strip
 from textual.widgets import TextArea
 from textual.widgets.text_area import TextAreaTheme
+from tree_sitter import Language as Grammar
+from tree_sitter import Query
 
 from oddsum.languages import language_of
 from oddsum.languages.language import Language
@@ -22,6 +26,18 @@ from oddsum.tui.writing import Cell, Line
 WIDTH = 4  # columns of a level
 # Beside those that have an ink of their own, the names that the editor's query makes of them.
 PARTS = (*INKS, "keyword.function", "keyword.operator", "keyword.return", "string.escape")
+
+
+# Textual reads a grammar's query anew with each text that an editor is given, 25 ms every time.
+_query = lru_cache(maxsize=8)(Query)
+
+
+def _query_of(document: SyntaxAwareDocument, text: str) -> Query:
+    grammar: Grammar = document.language
+    return _query(grammar, text)
+
+
+SyntaxAwareDocument.prepare_query = _query_of  # type: ignore[assignment, method-assign]
 
 
 def _theme(name: str) -> TextAreaTheme:

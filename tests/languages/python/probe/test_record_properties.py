@@ -68,7 +68,7 @@ def levels(value: Any) -> int:
     return 0 if inside is None else 1 + max(map(levels, inside), default=0)
 
 
-@settings(max_examples=examples(50))
+@settings(max_examples=examples(12))
 @given(programs())
 def test_a_recorded_program_does_what_the_plain_one_does(source):
     plain = run(compile(source, FILE, "exec"))
@@ -78,7 +78,7 @@ def test_a_recorded_program_does_what_the_plain_one_does(source):
     assert len(steps) > 5
 
 
-@settings(max_examples=examples(50))
+@settings(max_examples=examples(12))
 @given(programs())
 def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
     (_, _, names), steps = recorded(source)
@@ -97,7 +97,7 @@ def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
     assert all("(…)" in known[n] for n in set(true) - followed)  # the rest says so
 
 
-@settings(max_examples=examples(35))
+@settings(max_examples=examples(10))
 @given(programs())
 def test_every_change_goes_on_from_the_value_before(source):
     _, steps = recorded(source)
@@ -116,7 +116,7 @@ def _reads(value: Value | None) -> tuple[str, str] | None:
     return None if value is None else (value.type, value.text)
 
 
-@settings(max_examples=examples(35))
+@settings(max_examples=examples(10))
 @given(programs())
 def test_visits_are_those_that_the_interpreter_makes(source):
     """Count statements by a second, simpler weaving: a counter ahead of each of them."""
@@ -157,7 +157,7 @@ def test_visits_are_those_that_the_interpreter_makes(source):
             assert visits.get(line, 0) == counted.get(line, 0), f"line {line}"
 
 
-@settings(max_examples=examples(35))
+@settings(max_examples=examples(10))
 @given(programs())
 def test_calls_and_returns_are_balanced(source):
     _, steps = recorded(source)

@@ -8,13 +8,25 @@ from oddsum.languages.javascript.edits.arithmetic import (
     Arithmetic,
     Grouping,
     LostUpdate,
+    Overwritten,
     Rounding,
 )
-from oddsum.languages.javascript.edits.comparison import AsNumbers, Assigned, Comparison
+from oddsum.languages.javascript.edits.comparison import (
+    AsNumbers,
+    Assigned,
+    Comparison,
+    NotANumber,
+)
+from oddsum.languages.javascript.edits.copies import Folding, LostThis, Shared
+from oddsum.languages.javascript.edits.exchanged import Exchanged
+from oddsum.languages.javascript.edits.instead import Instead
 from oddsum.languages.javascript.edits.logic import EmptyBody, Falling, Logic
+from oddsum.languages.javascript.edits.missing import Missing
 from oddsum.languages.javascript.edits.scene import EditRule, Scene
 from oddsum.languages.javascript.edits.statements import (
     Awaited,
+    Branches,
+    Discarded,
     Extra,
     GivenBack,
     GoingOver,
@@ -24,34 +36,49 @@ from oddsum.languages.javascript.edits.statements import (
     Scoping,
     Sorting,
 )
+from oddsum.languages.javascript.edits.unit import Unit
 from oddsum.languages.javascript.edits.values import Attribute, Constant, Index, Initial, Variable
+from oddsum.languages.javascript.edits.worked_out import Expression, Guard
 from oddsum.model.lead import TrialEdit
 
 _ALL: tuple[type[EditRule], ...] = (
     Comparison,
     Assigned,
+    NotANumber,
     AsNumbers,
     Grouping,
     Arithmetic,
+    Unit,
     Logic,
     EmptyBody,
     Falling,
     Index,
+    Exchanged,
     Sorting,
     Scoping,
     GoingOver,
     Awaited,
+    LostThis,
+    Shared,
     LostUpdate,
+    Overwritten,
     GivenBack,
     Leaving,
     Placement,
     Order,
+    Branches,
+    Discarded,
     Rounding,
+    Folding,
     Attribute,
     Variable,
     Initial,
     Constant,
+    Missing,
+    Instead,
     Extra,
+    Expression,
+    Guard,
 )
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 

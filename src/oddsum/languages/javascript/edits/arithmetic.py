@@ -4,16 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from tree_sitter import Node
+
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MEANT: dict[str, tuple[tuple[str, float], ...]] = {
-    "+": (("-", 0.7), ("*", 0.4)),
-    "-": (("+", 0.7), ("*", 0.2)),
-    "*": (("/", 0.5), ("+", 0.5), ("**", 0.2)),
+    "+": (("-", 0.7), ("*", 0.4), ("/", 0.2)),
+    "-": (("+", 0.7), ("*", 0.2), ("%", 0.25), ("/", 0.2)),
+    "*": (("/", 0.5), ("+", 0.5), ("**", 0.2), ("-", 0.2)),
     "/": (("*", 0.5), ("%", 0.6)),
-    "%": (("/", 0.7),),
+    "%": (("/", 0.7), ("-", 0.2)),
     "**": (("*", 0.6),),
 }
 _AUGMENTED = {
@@ -117,6 +119,48 @@ class LostUpdate(EditRule):
                 "that is wanted, or all of them together?",
                 how=f"Write `+=` instead of `=` in {quoted(scene.text(node))}.",
             )
+
+
+class Overwritten(EditRule):
+    """``counts[key] = 1``, ``counts.set(key, n)``, ``list = [x]``: what was there is forgotten."""
+
+    name = "overwritten"
+    title = "an entry that forgets what it was"
+    explanation = (
+        "An entry that is set anew does not know what it was: work with it, as in "
+        "`counts[key] = (counts[key] || 0) + 1`."
+    )
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """What was there and what comes, put together."""
+        for node in scene.of_type("call_expression"):
+            called, given = scene.field(node, "function"), scene.field(node, "arguments")
+            if not scene.text(called).endswith(".set") or len(given.named_children) != 2:
+                continue
+            key, value = given.named_children
+            held = scene.text(scene.field(called, "object"))
+            if f"{held}.get" not in scene.text(value):
+                before = f"({held}.get({scene.text(key)}) || 0)"
+                yield self._kept(scene, node, value, f"{before} + {scene.text(value)}")
+        for node in scene.of_type("assignment_expression"):
+            left, right = scene.field(node, "left"), scene.field(node, "right")
+            name = scene.text(left)
+            if left.type == "subscript_expression" and name not in scene.text(right):
+                yield self._kept(scene, node, right, f"({name} || 0) + {scene.text(right)}")
+            if right.type == "array" and len(right.named_children) == 1:
+                item = scene.text(right.named_children[0])
+                yield self._kept(scene, node, node, f"{name}.push({item})")
+
+    def _kept(self, scene: Scene, node: Node, at: Node, new: str) -> TrialEdit:
+        return make_edit(
+            scene,
+            self.name,
+            at,
+            new,
+            likely=0.55,
+            what=f"{quoted(scene.text(node))} forgets what was there. Is it the last one that is "
+            "wanted, or all of them together?",
+        )
 
 
 class Rounding(EditRule):

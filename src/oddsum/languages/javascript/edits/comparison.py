@@ -85,6 +85,40 @@ class Assigned(EditRule):
                 what=f"{quoted(text)} gives {quoted(scene.text(left))} a value: it asks nothing.",
                 how=f"Write `===` instead of `=` in {quoted(text)}.",
             )
+            yield make_edit(
+                scene,
+                self.name,
+                node,
+                scene.text(left),
+                likely=0.9,
+                what=f"{quoted(text)} gives {quoted(scene.text(left))} a value: it asks nothing.",
+            )
+
+
+class NotANumber(EditRule):
+    """``x === NaN``, which holds for nothing."""
+
+    name = "not a number"
+    title = "a comparison with NaN"
+    explanation = "NaN is equal to nothing, not even to itself: `Number.isNaN(x)` asks for it."
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """``Number.isNaN`` in its place."""
+        for node in scene.of_type("binary_expression"):
+            sign = scene.text(scene.operator(node))
+            sides = [scene.text(scene.field(node, side)) for side in ("left", "right")]
+            if sign not in ("==", "===", "!=", "!==") or not {"NaN", "Number.NaN"} & {*sides}:
+                continue
+            other = sides[0] if sides[1].endswith("NaN") else sides[1]
+            yield make_edit(
+                scene,
+                self.name,
+                node,
+                f"{'!' if sign.startswith('!') else ''}Number.isNaN({other})",
+                likely=0.95,
+                within=node,
+                what=f"{quoted(scene.text(node))}: what is equal to NaN?",
+            )
 
 
 class AsNumbers(EditRule):
@@ -119,6 +153,15 @@ class AsNumbers(EditRule):
                 continue
             if "string" in scene.types_of(scene.text(node), node):
                 yield self._number(scene, node, 0.6)
+        for node in scene.of_type("identifier"):
+            above = node.parent
+            if above is None or "string" not in scene.types_of(scene.text(node), node):
+                continue
+            if above.type in ("return_statement", "arguments", "pair", "array") or (
+                above.type in ("variable_declarator", "assignment_expression")
+                and node in (above.child_by_field_name("value"), above.child_by_field_name("right"))
+            ):
+                yield self._number(scene, node, 0.4)
         for node in scene.of_type("member_expression", "subscript_expression"):
             above = node.parent
             right = (

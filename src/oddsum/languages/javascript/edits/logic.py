@@ -4,9 +4,15 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from tree_sitter import Node
+
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
+from oddsum.languages.javascript.parsing import line_of
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
+
+_HEADERS = ("if_statement", "while_statement", "for_statement", "for_in_statement")
+_COMPARES = ("===", "==", "!==", "!=", "<", "<=", ">", ">=")
 
 
 class Logic(EditRule):
@@ -38,6 +44,7 @@ class Logic(EditRule):
             for side in ("left", "right"):
                 part = scene.text(scene.field(node, side))
                 yield make_edit(scene, self.name, node, part, likely=0.3, what=what, within=node)
+            yield from self._chained(scene, node, sign)
         for node in scene.of_type("if_statement", "while_statement"):
             asked = scene.field(node, "condition").named_children[0]
             text = scene.text(asked)
@@ -75,6 +82,25 @@ class Logic(EditRule):
                 what=f"`{node.type}` stands here. Is it that?",
             )
 
+    def _chained(self, scene: Scene, node: Node, sign: str) -> Iterator[TrialEdit]:
+        """``a === 1 || a === 2`` for ``a === 1 || 2``."""
+        left, right = scene.field(node, "left"), scene.field(node, "right")
+        while left.type == "binary_expression" and scene.text(scene.operator(left)) == sign:
+            left = scene.field(left, "right")
+        asks = left.type == "binary_expression" and scene.text(scene.operator(left)) in _COMPARES
+        if not asks or right.type not in ("string", "number", "identifier"):
+            return
+        asked = f"{scene.text(scene.field(left, 'left'))} {scene.text(scene.operator(left))}"
+        yield make_edit(
+            scene,
+            self.name,
+            right,
+            f"{asked} {scene.text(right)}",
+            likely=0.95 if right.type != "identifier" else 0.4,
+            within=node,
+            what=f"{quoted(scene.text(right))} stands here alone: with what is it compared?",
+        )
+
 
 class EmptyBody(EditRule):
     """``if (...);``: a semicolon that is all of the body."""
@@ -90,12 +116,9 @@ class EmptyBody(EditRule):
         """Take it out."""
         for node in scene.of_type("empty_statement"):
             above = node.parent
-            if above is not None and above.type in (
-                "if_statement",
-                "while_statement",
-                "for_statement",
-                "for_in_statement",
-            ):
+            if above is None or above.type not in _HEADERS:
+                continue
+            if node in (above.child_by_field_name(f) for f in ("body", "consequence")):
                 yield make_edit(
                     scene,
                     self.name,
@@ -129,11 +152,12 @@ class Falling(EditRule):
             ):
                 continue
             at = scene.tree.stop(last)
+            one_line = line_of(last) == line_of(node)
             yield make_edit(
                 scene,
                 self.name,
                 (at, at),
-                " break;",
+                " break;" if one_line else f"\n{' ' * last.start_point[1]}break;",
                 likely=0.85,
                 line=last.end_point[0] + 1,
                 what="This `case` has no `break`: after its lines those of the next one run.",

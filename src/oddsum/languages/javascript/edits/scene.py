@@ -113,6 +113,7 @@ def make_edit(
     how: str = "",
     within: Node | None = None,
     line: int = 0,
+    runs_at: int = 0,
 ) -> TrialEdit:
     """An edit that replaces a node, or a stretch of the text; see Python's ``make_edit``."""
     source, tree = scene.source, scene.tree
@@ -147,4 +148,5 @@ def make_edit(
         size=abs(len(new) - len(old)) + 1,
         asks=asks,
         would=would,
+        runs_at=runs_at,
     )

@@ -3,11 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from itertools import pairwise
 
 from tree_sitter import Node
 
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
-from oddsum.languages.javascript.parsing import FUNCTIONS, LOOPS, is_statement, line_of, own, walk
+from oddsum.languages.javascript.parsing import (
+    FUNCTIONS,
+    LOOPS,
+    around,
+    is_statement,
+    line_of,
+    own,
+    walk,
+)
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -73,6 +82,43 @@ class GivenBack(EditRule):
                         what=f"{quoted(text)} is worked out, and nothing takes the result.",
                         how=f"Write `return` before {quoted(text)}.",
                     )
+
+
+class Discarded(EditRule):
+    """A call whose result nobody takes."""
+
+    name = "discarded"
+    title = "a result that nobody takes"
+    explanation = (
+        "A call that only works something out changes nothing by itself: what it gives has to be "
+        "added to something, kept under a name or given back."
+    )
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """The result added to, put into, or kept under a name of the function."""
+        for node in scene.of_type("expression_statement"):
+            value = node.named_children[0] if node.named_children else None
+            function = around(node, FUNCTIONS)
+            if value is None or value.type != "call_expression" or function is None:
+                continue
+            text = scene.text(value)
+            if text.startswith("console."):
+                continue
+            for inner in own(scene.field(function, "body")):
+                if inner.type != "variable_declarator" or line_of(inner) > line_of(node):
+                    continue
+                name = scene.text(scene.field(inner, "name"))
+                for new, likely in ((f"{name} += {text}", 0.45), (f"{name} = {text}", 0.4),
+                                    (f"{name}.push({text})", 0.3)):  # fmt: skip
+                    if not text.startswith(f"{name}."):
+                        yield make_edit(
+                            scene,
+                            self.name,
+                            value,
+                            new,
+                            likely=likely,
+                            what=f"{quoted(text)} is worked out, and nothing takes the result.",
+                        )
 
 
 class Extra(EditRule):
@@ -183,7 +229,7 @@ class Leaving(EditRule):
             word = "break" if node.type == "break_statement" else "continue"
             other = "continue" if word == "break" else "break"
             text = scene.text(node)
-            if any(scene.text(c) == word for c in node.children):
+            if any(scene.text(c) == word for c in node.children) and around(node, LOOPS, FUNCTIONS):
                 yield make_edit(
                     scene,
                     self.name,
@@ -244,6 +290,61 @@ class Order(EditRule):
                 f"{quoted(_header(scene, after))}. Is that the right order?",
                 how="Exchange the two.",
             )
+
+
+class Branches(EditRule):
+    """Conditions that are asked in another order; ``if`` for ``while``."""
+
+    name = "branches"
+    title = "conditions that are asked in another order, or not often enough"
+    explanation = (
+        "Of several conditions the first that holds is the one that counts: ask the narrower one "
+        "first. `if` asks once, `while` until it no longer holds."
+    )
+
+    def edits(self, scene: Scene) -> Iterator[TrialEdit]:
+        """Two neighbours exchanged; the other word."""
+        for node in scene.of_type("if_statement"):
+            other = node.child_by_field_name("alternative")
+            second = other.named_children[-1] if other is not None else None
+            if second is not None and second.type == "if_statement":
+                yield self._exchanged(scene, node, second)
+            elif second is None and not _is_else(node):
+                yield self._word(scene, node, "while", 0.4)
+        for node in scene.of_type("while_statement"):
+            inside = own(scene.field(node, "body"))
+            if not any(n.type in ("break_statement", "continue_statement") for n in inside):
+                yield self._word(scene, node, "if", 0.3)
+
+    def _exchanged(self, scene: Scene, first: Node, second: Node) -> TrialEdit:
+        parts = [scene.field(n, f) for n in (first, second) for f in ("condition", "consequence")]
+        begin, end = scene.tree.start(parts[0]), scene.tree.stop(parts[3])
+        between = [scene.source.text[scene.tree.stop(a) : scene.tree.start(b)]
+                   for a, b in pairwise(parts)]  # fmt: skip
+        texts = [scene.text(p) for p in (parts[2], parts[3], parts[0], parts[1])]
+        new = "".join(t for pair in zip(texts, [*between, ""], strict=True) for t in pair)
+        shown = quoted(scene.text(parts[0])), quoted(scene.text(parts[2]))
+        return make_edit(
+            scene,
+            self.name,
+            (begin, end),
+            new,
+            likely=0.5,
+            line=line_of(first),
+            what=f"{shown[0]} is asked ahead of {shown[1]}. For which values do both hold?",
+            how="Exchange the two branches.",
+        )
+
+    def _word(self, scene: Scene, node: Node, word: str, likely: float) -> TrialEdit:
+        return make_edit(
+            scene,
+            self.name,
+            node.children[0],
+            word,
+            likely=likely,
+            what=f"{quoted(_header(scene, node))}: should this happen once, or as long as it "
+            "holds?",
+        )
 
 
 class Scoping(EditRule):
@@ -319,21 +420,19 @@ class Awaited(EditRule):
         slow = {
             scene.text(n.child_by_field_name("name"))
             for n in scene.of_type(*FUNCTIONS)
-            if any(scene.text(c) == "async" for c in n.children)
+            if scene.tree.says(n, "async")
         }
         for node in scene.of_type("variable_declarator"):
             value = node.child_by_field_name("value")
-            if (
-                value is not None
-                and value.type in FUNCTIONS
-                and any(scene.text(c) == "async" for c in value.children)
-            ):
+            if value is not None and value.type in FUNCTIONS and scene.tree.says(value, "async"):
                 slow.add(scene.text(scene.field(node, "name")))
+        slow |= _giving_promises(scene)
         for node in scene.of_type("call_expression"):
             above = node.parent
             waits = above is not None and above.type == "await_expression"
             called = scene.text(scene.field(node, "function"))
-            if called in slow and not waits and _in_async(scene, node):
+            slow_call = called in slow or called in _PROMISES
+            if slow_call and not waits and _in_async(scene, node):
                 yield make_edit(
                     scene,
                     self.name,
@@ -343,6 +442,25 @@ class Awaited(EditRule):
                     what=f"{quoted(scene.text(node))} gives a promise here, and nobody waits "
                     "for it.",
                 )
+
+
+_PROMISES = ("Promise.all", "Promise.race", "Promise.any", "Promise.allSettled", "fetch")
+
+
+def _giving_promises(scene: Scene) -> set[str]:
+    """The functions that give back a promise that they make."""
+    found = set()
+    for node in scene.of_type(*FUNCTIONS):
+        body, name = node.child_by_field_name("body"), node.child_by_field_name("name")
+        above = node.parent
+        if name is None and above is not None and above.type == "variable_declarator":
+            name = above.child_by_field_name("name")
+        if body is None or name is None:
+            continue
+        made = (n for n in own(body) if n.type == "new_expression")
+        if any(scene.text(n).startswith("new Promise") for n in made):
+            found.add(scene.text(name))
+    return found
 
 
 class Sorting(EditRule):
@@ -375,13 +493,26 @@ class Sorting(EditRule):
                     yield make_edit(
                         scene, self.name, inner, f"{right} - {left}", likely=0.7, what=what
                     )
+                elif inner.type == "binary_expression" and scene.text(scene.operator(inner)) in (
+                    "<",
+                    ">",
+                    "<=",
+                    ">=",
+                ):
+                    yield make_edit(
+                        scene, self.name, scene.operator(inner), "-", likely=0.9, what=what
+                    )
+            if len(given.named_children) == 1:
+                yield make_edit(scene, self.name, given, "()", likely=0.2, what=what)
+
+
+def _is_else(node: Node) -> bool:
+    return node.parent is not None and node.parent.type == "else_clause"
 
 
 def _in_async(scene: Scene, node: Node) -> bool:
-    above = node.parent
-    while above is not None and above.type not in FUNCTIONS:
-        above = above.parent
-    return above is not None and any(scene.text(c) == "async" for c in above.children)
+    above = around(node, FUNCTIONS)
+    return above is not None and scene.tree.says(above, "async")
 
 
 def _header(scene: Scene, node: Node) -> str:

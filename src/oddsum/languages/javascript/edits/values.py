@@ -73,12 +73,14 @@ class Initial(EditRule):
         """The first item, one, nothing, the smallest and largest number."""
         for node in scene.of_type("variable_declarator"):
             value = node.child_by_field_name("value")
-            if value is None or value.type not in ("number", "string", "array", "null"):
+            if value is None or value.type not in ("number", "string", "array", "null", "object"):
                 continue
             name = scene.text(scene.field(node, "name"))
             lists = [n for n in sorted(scene.names_at(node)) if "list" in scene.types_of(n, node)]
             news = [(f"{one}[0]", 0.4) for one in lists[:3]]
             news += [("-Infinity", 0.35), ("Infinity", 0.35)] if value.type == "number" else []
+            others = [n for n in ("0", '""', "[]", "1", "null") if n != scene.text(value)]
+            news += [(n, 0.3) for n in (others if value.type != "number" else others[1:3])]
             for new, likely in news:
                 yield make_edit(
                     scene,
@@ -150,6 +152,7 @@ class Index(EditRule):
             if index.type == "binary_expression" and scene.text(scene.field(index, "right")) == "1":
                 left = scene.text(scene.field(index, "left"))
                 yield make_edit(scene, self.name, index, left, likely=0.6, what=what, within=node)
+        yield from self._cut(scene)
         for node in scene.of_type("member_expression"):
             if scene.text(scene.field(node, "property")) != "length":
                 continue
@@ -175,6 +178,31 @@ class Index(EditRule):
             yield make_edit(
                 scene, self.name, node, f"{text} + 1", likely=0.3, what=what, within=node
             )
+
+    def _cut(self, scene: Scene) -> Iterator[TrialEdit]:
+        """``slice(i, i + n)`` for ``slice(i, n)``, and back."""
+        for node in scene.of_type("call_expression"):
+            called, given = scene.field(node, "function"), scene.field(node, "arguments")
+            if not scene.text(called).endswith((".slice", ".substring")):
+                continue
+            if len(given.named_children) != 2:
+                continue
+            first, last = given.named_children
+            text = scene.text(last)
+            news = [f"{scene.text(first)} + {text}", f"{text} + 1", f"{text} - 1"]
+            if last.type == "binary_expression":
+                news.append(scene.text(scene.field(last, "right")))
+            for new in news:
+                yield make_edit(
+                    scene,
+                    self.name,
+                    last,
+                    new,
+                    likely=0.45,
+                    within=node,
+                    what=f"{quoted(scene.text(node))}: which is the first item that is no longer "
+                    "taken?",
+                )
 
 
 class Attribute(EditRule):
@@ -235,6 +263,9 @@ _FAMILIES = (
     ("slice", "splice"),
     ("floor", "ceil", "round"),
     ("keys", "values"),
+    ("padStart", "padEnd"),
+    ("add", "delete"),
+    ("has", "get"),
 )
 
 

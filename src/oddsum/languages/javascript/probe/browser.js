@@ -3,8 +3,6 @@
 */
 "use strict";
 
-const { writeWhole } = ours("wire");
-
 const YES = new Set(["", "y", "yes", "ok", "true", "1"]);
 
 class InputEnded extends outside.Error {
@@ -14,13 +12,10 @@ class InputEnded extends outside.Error {
   }
 }
 
-function install(typed, ink) {
+function install(typed) {
   const used = new Set();
 
-  function print(text) {
-    ink.printed(text);
-    writeWhole(1, text);
-  }
+  const print = (text) => typed.print(text);
 
   function ask(message) {
     const line = typed.answer(message);

@@ -1,10 +1,26 @@
-/* Random numbers that are the same in each run: `Math.random` from the plan's seed.
+/* What is the same in each run: random numbers, from the plan's seed, and the date, where the plan has one.
 
    The generator is sfc32, of Chris Doty-Humphrey's PractRand, begun as he does: twelve rounds ahead.
 */
 "use strict";
 
-exported.install = (seed) => exported.installIn(outside, seed);
+exported.install = ({ seed, today }) => {
+  exported.installIn(outside, seed);
+  exported.fixDateIn(outside, today, outside.Date);
+};
+
+/** `Date` tells this date and no other where it is asked for now; ``today`` is local time. */
+exported.fixDateIn = function fixDateIn(world, today, kind) {
+  if (today === null || today === undefined) return;
+  const [year, month, day, ...time] = today.match(/\d+/g).map(Number);
+  const fixed = new kind(year, month - 1, day, ...time.slice(0, 3)).getTime();
+  const now = () => fixed;
+  world.Date = new Proxy(kind, {
+    construct: (target, given, made) => Reflect.construct(target, given.length ? given : [fixed], made),
+    apply: () => new kind(fixed).toString(),
+    get: (target, key) => (key === "now" ? now : Reflect.get(target, key)),
+  });
+};
 
 exported.installIn = function installIn(world, seed) {
   if (seed === null || seed === undefined) return;

@@ -1,4 +1,4 @@
-/* One case in a process of its own: plain, recorded, or watched for what does not end. */
+/* One case in a process of its own: plain, live, recorded, or watched for what does not end. */
 "use strict";
 
 const path = native("path");
@@ -7,11 +7,12 @@ const { inspect } = native("util");
 const v8 = native("v8");
 
 const lots = ours("lots");
-const { Typed, install: typedIn } = ours("typed");
+const { Piped, Typed, install: typedIn } = ours("typed");
 const { install: browser, InputEnded } = ours("browser");
 const { Program } = ours("program");
 const values = ours("values");
 const { writeWhole } = ours("wire");
+const { secondsUsed } = ours("clock");
 
 const CANNOT_START = 65;
 const MOST_UNREAD = 10_000;
@@ -35,6 +36,7 @@ class One {
   #heard = null;
   #sent = false;
   #waits = [];
+  #before = 0; // seconds of the processor that node took to begin
 
   constructor(request, channel) {
     this.#request = request;
@@ -48,13 +50,16 @@ class One {
     if (request.limits.memory) v8.setFlagsFromString(`--max-old-space-size=${Math.ceil(request.limits.memory)}`);
     process.chdir(request.folder);
     process.argv.splice(1, Infinity, this.#program.path, ...(request.case.args || []));
-    lots.install(request.case.seed);
+    lots.install(request.case);
     if (request.weave) this.#ink = ours(request.weave.how).ink(request, this.#channel, this.#program);
-    this.#typed = new Typed(this.#channel, this.#ink);
+    const side = request.mode === "live" ? new (ours("somebody").Somebody)(this.#channel) : new Piped(this.#channel);
+    this.#typed = new Typed(this.#channel, this.#ink, side);
     typedIn(this.#typed);
-    browser(this.#typed, this.#ink);
+    browser(this.#typed);
     this.#listen();
     if (request.case.check !== null && request.case.check !== undefined) this.#overhear();
+    this.#before = secondsUsed();
+    this.#channel.send("begun", { cpu: this.#before });
     this.#go().catch((error) => this.#failed(error));
   }
 
@@ -178,7 +183,7 @@ class One {
     if (error instanceof InputEnded) this.#typed.starved = true;
     this.#ink.error(this.#error, error);
     try {
-      writeWhole(2, `${inspect(error)}\n`);
+      writeWhole(2, `${inspect(error).replace(OURS, "")}\n`);
     } catch {
       // Nobody reads it any more.
     }
@@ -225,7 +230,6 @@ class One {
         bases: ["InputEnded", "Error"], part: "", values: [],
       };
     }
-    const cpu = outside.process.cpuUsage();
     this.#channel.send("end", {
       status: Number(outside.process.exitCode ?? 0) & 255,
       error: this.#error,
@@ -235,11 +239,14 @@ class One {
       starved: this.#typed.starved && this.#error?.type === "InputEnded",
       unread: this.#typed.left.slice(0, MOST_UNREAD),
       remarks: this.#waits,
-      cpu: (cpu.user + cpu.system) / 1e6,
+      cpu: secondsUsed() - this.#before,
       skipped: this.#request.skipped || [],
     });
   }
 }
+
+// Lines of an error's path through the probe: they say nothing of the program.
+const OURS = /\n    at [^\n]*\/javascript\/probe\/[a-z]+\.js:\d+[^\n]*/g;
 
 const WAITING = {
   Timeout: "a timer that goes on (setInterval, or a setTimeout that starts itself again)",

@@ -21,10 +21,17 @@ const LEVELS = 3;
 const FLUSH = 20_000; // entries of the log that are sent at once
 const CUT = 72; // the status of a run that was recorded for long enough
 const LONGEST = 1000; // characters of a text that are kept
+const FEW = 3; // items of one object that are told by themselves
+const LASTING = 200; // calls that are over and whose objects are still looked at, at every step
 const isArray = Array.isArray;
-const { is } = Object;
+const { is, getPrototypeOf, keys: keysOf } = Object;
+
+// Whether the program can give an object's own field a function that runs as it is read. Only then
+// are fields looked at through their descriptions, which takes five times as long.
+let careful = true;
 
 exported.ink = function ink(request, channel, program) {
+  careful = request.weave.careful !== false;
   return new Recorder(request, channel, program);
 };
 
@@ -40,6 +47,10 @@ class Recorder {
   #raised = null; // the last exception that was told of, as an object of one field
   #objects = new Map(); // held: to number, what it was, and by how many names
   #holds = new Map(); // frame to slot to object
+  #lasting = []; // calls that are over and whose objects are still held, the oldest first
+  #shown = new Map(); // by call, by slot: what was told last of a name that rounds have for themselves
+  #slots;
+  #titles; // by statement: its function
   #numbers = 0;
   #over = false;
   #visitApart = 0; // the visit at which a statement's parts are told
@@ -56,7 +67,9 @@ class Recorder {
     this.#channel = channel;
     this.#most = request.limits.steps || Infinity;
     channel.send("statements", { base: 0, rows: request.weave.statements });
-    channel.send("slots", { base: 0, rows: request.weave.slots });
+    this.#slots = request.weave.slots;
+    this.#titles = request.weave.statements.map((row) => row[3]);
+    channel.send("slots", { base: 0, rows: this.#slots.map((row) => row.slice(0, 3)) });
     const { parts } = request.weave;
     if (parts) channel.send("parts", { rows: parts.rows });
     this.#visitApart = parts ? parts.visit : 0;
@@ -128,8 +141,8 @@ class Recorder {
         return value;
       },
       of: (statement, over) => recorder.#rounds(statement, over),
-      slow: (statement, over) => recorder.#slowRounds(statement, over),
-      keys: (statement, over) => recorder.#rounds(statement, keysOf(over)),
+      slow: (statement, over, frame) => recorder.#slowRounds(statement, over, frame),
+      keys: (statement, over) => recorder.#rounds(statement, namesOf(over)),
       call: (statement, around, kind, cells) => recorder.#call(statement, around, kind, cells),
       r(value) {
         recorder.#look();
@@ -139,6 +152,7 @@ class Recorder {
         return value;
       },
       x(frame, error) {
+        recorder.#again(frame);
         recorder.#raise(error);
         frame.failed = true;
         return error;
@@ -151,15 +165,14 @@ class Recorder {
         recorder.#raised = null;
       },
       leave: (frame, value) => recorder.#leave(frame, value),
-      gives(frame, value) {
-        recorder.#look();
-        log().push(recorder.#node(value), "y");
-        recorder.#pop(frame);
-        recorder.#goesOn(frame.caller);
-        frame.caller = -1;
-        return value;
-      },
+      gives: (frame, value) => recorder.#gives(frame, value),
+      through: (frame, over) => recorder.#through(frame, over),
       back: (frame, value) => recorder.#back(frame, value),
+      again: (frame) => recorder.#again(frame),
+      see: (frame, slot, home, look) => recorder.#see(frame, slot, home, look),
+      done() {
+        recorder.#current = -1; // what is called from here on is called by nobody
+      },
       top(statement, value) {
         if (recorder.#current === statement && !recorder.#stack.length) return value;
         recorder.#look();
@@ -248,7 +261,7 @@ class Recorder {
     this.#calls += 1;
     const frame = {
       number: this.#calls, statement, caller: this.#current, returned: false, failed: false, kind,
-      lasts: Boolean(cells), first: true, asks: this.#asks,
+      lasts: Boolean(cells), first: true, asks: this.#asks, homes: new Map(), before: [],
     };
     this.#asks = [];
     this.#stack.push(frame);
@@ -263,6 +276,12 @@ class Recorder {
 
   /** A call is over, however it ended. */
   #left(frame) {
+    if (frame.kind === 1) this.#again(frame);
+    if (!this.#stack.includes(frame)) {
+      // A generator that nobody asks for more: it was given up where it waited, and no step is made.
+      this.#letGo(frame.number);
+      return;
+    }
     this.#look();
     this.#ask();
     this.#asks = frame.asks;
@@ -275,13 +294,15 @@ class Recorder {
       this.#log.push({ u: 0 }, "r");
     }
     this.#pop(frame);
-    if (!frame.lasts) this.#letGo(frame.number);
+    if (frame.lasts) this.#lasts(frame.number);
+    else this.#letGo(frame.number);
     if (frame.failed) {
       this.#current = frame.caller;
       this.#dirty = true;
     } else {
       this.#goesOn(frame.caller);
     }
+    if (frame.caller >= 0) this.#seeAgain(frame);
   }
 
   #pop(frame) {
@@ -320,6 +341,42 @@ class Recorder {
     return value;
   }
 
+  /** A generator gives a value, and waits. */
+  #gives(frame, value) {
+    this.#look();
+    this.#log.push(this.#node(value), "y");
+    frame.at = this.#current;
+    this.#pop(frame);
+    this.#goesOn(frame.caller);
+    frame.caller = -1;
+    return value;
+  }
+
+  /** What a generator passes on with `yield*`: with each value it waits itself. */
+  #through(frame, over) {
+    const recorder = this;
+    const iterator = over[Symbol.iterator]();
+    const given = (step) => {
+      if (!step.done) recorder.#gives(frame, step.value);
+      return step;
+    };
+    const passed = {
+      [Symbol.iterator]: () => passed,
+      next(value) {
+        recorder.#again(frame);
+        return given(iterator.next(value));
+      },
+    };
+    if (typeof iterator.return === "function") passed.return = (value) => iterator.return(value);
+    if (typeof iterator.throw === "function") {
+      passed.throw = (error) => {
+        recorder.#again(frame);
+        return given(iterator.throw(error));
+      };
+    }
+    return passed;
+  }
+
   /** It goes on; a generator is called again by the statement that asks it for more. */
   #back(frame, value) {
     this.#look();
@@ -339,6 +396,11 @@ class Recorder {
     this.#dirty = true;
     this.#step();
     return value;
+  }
+
+  /** It goes on where no value came: an awaited promise failed, or a generator is given up. */
+  #again(frame) {
+    if (!this.#stack.includes(frame)) this.#back(frame);
   }
 
   #raise(error, told = null) {
@@ -365,8 +427,7 @@ class Recorder {
         return this;
       },
       next() {
-        recorder.#current = statement;
-        recorder.#dirty = true;
+        recorder.#header(statement);
         const step = iterator.next();
         recorder.#round(statement, step.done);
         return step;
@@ -377,7 +438,9 @@ class Recorder {
     };
   }
 
-  #slowRounds(statement, over) {
+  /** `for await`: the loop waits for each item. What is returned are the iterator's own promises,
+      so that nothing comes later than it would; ours is the first to hear of them. */
+  #slowRounds(statement, over, frame) {
     const make = over?.[Symbol.asyncIterator];
     if (typeof make !== "function") return this.#rounds(statement, over);
     const iterator = make.call(over);
@@ -385,33 +448,92 @@ class Recorder {
     this.#look();
     this.#log.push(statement, "s");
     this.#fresh.add(statement);
+    const waited = (given, heard) => {
+      const promise = outside.Promise.resolve(given);
+      this.#current = statement;
+      if (frame) this.#leave(frame);
+      promise.then((step) => {
+        if (frame) this.#again(frame);
+        heard(step);
+      }, () => {});
+      return promise;
+    };
     return {
       [Symbol.asyncIterator]() {
         return this;
       },
-      async next() {
-        const step = await iterator.next();
-        recorder.#round(statement, step.done);
-        return step;
+      next() {
+        recorder.#header(statement);
+        return waited(iterator.next(), (step) => recorder.#round(statement, step.done));
       },
-      async return(value) {
-        return typeof iterator.return === "function" ? iterator.return(value) : { value, done: true };
+      return(value) {
+        const end = typeof iterator.return === "function" ? iterator.return(value) : { value, done: true };
+        return waited(end, () => {});
       },
     };
   }
 
-  #round(statement, done) {
+  /** A loop's header is visited, and then asks for the next: a generator runs meanwhile. */
+  #header(statement) {
     this.#look();
     this.#ask();
     this.#current = statement;
-    this.#log.push(statement, done ? "e" : "f");
-    if (this.#fresh.delete(statement)) return; // its header was visited as it began
+    this.#dirty = true;
+    if (this.#fresh.delete(statement)) return; // it was visited as it began
+    this.#log.push(statement, "n");
     this.#step();
+  }
+
+  #round(statement, done) {
+    this.#look();
+    this.#current = statement;
+    this.#log.push(statement, done ? "e" : "f");
   }
 
   // -- values ------------------------------------------------------------------------------------------
 
+  /** What a function sees of a name that each round of a loop has for itself, from its first step
+      on. When the function is over, whoever goes on sees what it saw before. */
+  #see(frame, slot, home, look) {
+    frame.homes.set(slot, home);
+    let value;
+    try {
+      value = look();
+    } catch {
+      return; // its declaration was not come to
+    }
+    const shown = this.#shown.get(home);
+    const had = shown !== undefined && shown.has(slot);
+    const before = had ? shown.get(slot) : undefined;
+    if (had && is(before, value)) return;
+    if (had) frame.before.push([slot, home, before]);
+    this.#bind(slot, value);
+  }
+
+  #seeAgain(frame) {
+    for (const [slot, home, value] of frame.before.reverse()) {
+      this.#keep(home, slot, value);
+      if (home === 0 || this.#stack.some((f) => f.number === home)) this.#bind(slot, value);
+    }
+  }
+
+  /** Keep what is told of a name, by the call it belongs to. */
+  #show(slot, value) {
+    const frame = this.#stack.at(-1);
+    const [title, , inModule] = this.#slots[slot];
+    const own = frame !== undefined && this.#titles[frame.statement] === title;
+    const home = inModule ? 0 : own ? frame.number : frame?.homes.get(slot);
+    if (home !== undefined) this.#keep(home, slot, value);
+  }
+
+  #keep(home, slot, value) {
+    let shown = this.#shown.get(home);
+    if (shown === undefined) this.#shown.set(home, (shown = new Map()));
+    shown.set(slot, value);
+  }
+
   #bind(slot, value) {
+    if (this.#slots[slot][3]) this.#show(slot, value);
     const frame = this.#frameOf();
     let slots = this.#holds.get(frame);
     if (slots === undefined) this.#holds.set(frame, (slots = new Map()));
@@ -448,7 +570,14 @@ class Recorder {
     if (known.names <= 0) this.#objects.delete(value);
   }
 
+  /** Names of a call that is over, which a function that was made in it may still use. */
+  #lasts(frame) {
+    this.#lasting.push(frame);
+    if (this.#lasting.length > LASTING) this.#letGo(this.#lasting.shift());
+  }
+
   #letGo(frame) {
+    this.#shown.delete(frame);
     const slots = this.#holds.get(frame);
     if (slots === undefined) return;
     for (const [slot, value] of [...slots]) this.#release(slots, slot, value);
@@ -460,25 +589,34 @@ class Recorder {
     if (!this.#dirty) return;
     this.#dirty = false;
     for (const [value, known] of this.#objects) {
-      if (isSame(value, known.was, LEVELS, [])) continue;
+      if (isSame(value, known.was, LEVELS)) continue;
       this.#tellChange(value, known);
       known.was = snapshot(value, LEVELS, []);
     }
   }
 
+  /** A change as shortly as it can be told: an item more, some items or fields that are others. */
   #tellChange(value, known) {
     const { was } = known;
-    if (isArray(value) && was.kind === "list" && value.length <= ITEMS) {
-      const before = was.items;
-      if (value.length === before.length + 1 && before.every((b, n) => isSameItem(value[n], b))) {
-        const item = value[value.length - 1];
-        if (!isFollowed(item)) {
-          this.#log.push(known.number, [], this.#node(item), "add");
-          return;
-        }
+    const list = isArray(value) && was.kind === "list";
+    const now = partsOf(value);
+    if (list && now.size === was.size + 1 && sameItems(now.items, was.items, was.items.length)) {
+      const item = now.size > ITEMS ? undefined : now.items[now.size - 1];
+      if (!isFollowed(item)) {
+        this.#log.push(known.number, [], scalar(item), "add");
+        return;
       }
     }
-    this.#log.push(known.number, this.#inside(value), "all");
+    const alike = now.kind === was.kind && now.size === was.size && now.kind !== "set";
+    const others = alike ? placesOf(now, was, !list) : null;
+    if (others === null || others.length > FEW) {
+      this.#log.push(known.number, this.#inside(value), "all");
+      return;
+    }
+    for (const place of others) {
+      const key = list ? place : keyNode(now.items[place - 1], now.kind, LEVELS - 1, [value]);
+      this.#log.push(known.number, [], key, nodeOf(now.items[place], LEVELS - 1, [value]), "set");
+    }
   }
 
   #node(value) {
@@ -492,12 +630,20 @@ class Recorder {
 
 /** Whether a value is looked into: arrays, plain objects, instances, maps and sets. */
 function isFollowed(value) {
-  if (value === null || typeof value !== "object" || types.isProxy(value)) return false;
+  if (value === null || typeof value !== "object") return false;
+  let known = FOLLOWED.get(value);
+  if (known === undefined) FOLLOWED.set(value, (known = canBeFollowed(value)));
+  return known;
+}
+
+const FOLLOWED = new WeakMap();
+
+function canBeFollowed(value) {
   return !(
-    types.isDate(value) || types.isRegExp(value) || types.isPromise(value) || types.isNativeError(value) ||
-    types.isTypedArray(value) || types.isBoxedPrimitive(value) || types.isGeneratorObject(value) ||
-    types.isWeakMap(value) || types.isWeakSet(value) || types.isModuleNamespaceObject(value) ||
-    isOfSystem(value)
+    types.isProxy(value) || types.isDate(value) || types.isRegExp(value) || types.isPromise(value) ||
+    types.isNativeError(value) || types.isTypedArray(value) || types.isBoxedPrimitive(value) ||
+    types.isGeneratorObject(value) || types.isWeakMap(value) || types.isWeakSet(value) ||
+    types.isModuleNamespaceObject(value) || isOfSystem(value)
   );
 }
 
@@ -544,7 +690,7 @@ function nodeOf(value, levels, around) {
   for (let n = 0; n < items.length; n += 1) {
     const item = items[n];
     if (paired && n % 2 === 0) {
-      told.push(typeof item === "string" ? (kind === "dict" ? { k: item } : item) : nodeOf(item.key, levels - 1, inside));
+      told.push(keyNode(item, kind, levels - 1, inside));
     } else {
       told.push(nodeOf(item, levels - 1, inside));
     }
@@ -557,6 +703,10 @@ function partsOf(value) {
   if (isArray(value)) {
     const items = [];
     for (let n = 0; n < value.length && n < ITEMS; n += 1) {
+      if (!careful) {
+        items.push(value[n]);
+        continue;
+      }
       const told = Object.getOwnPropertyDescriptor(value, n);
       items.push(told && !("value" in told) ? GETTER : told?.value);
     }
@@ -564,15 +714,48 @@ function partsOf(value) {
   }
   if (types.isMap(value)) {
     const entries = entriesOf(value);
-    return { kind: "dict", size: entries.length, items: entries.slice(0, ITEMS).flatMap(([k, v]) => [{ key: k }, v]) };
+    return { kind: "dict", size: entries.length, items: entries.slice(0, ITEMS).flatMap(([k, v]) => [new Key(k), v]) };
   }
   if (types.isSet(value)) {
     const members = membersOf(value);
     return { kind: "set", size: members.length, items: members.slice(0, ITEMS) };
   }
-  const fields = fieldsOf(value);
   const name = className(value);
-  return { kind: name ? `.${name}` : "dict", size: fields.length, items: fields.slice(0, ITEMS).flat() };
+  const kind = name ? `.${name}` : "dict";
+  if (careful) {
+    const fields = fieldsOf(value);
+    return { kind, size: fields.length, items: fields.slice(0, ITEMS).flat() };
+  }
+  const keys = keysOf(value);
+  const items = [];
+  for (let n = 0; n < keys.length && n < ITEMS; n += 1) items.push(keys[n], value[keys[n]]);
+  return { kind, size: keys.length, items };
+}
+
+/** Whether the first items are those that were. */
+function sameItems(items, before, count) {
+  for (let n = 0; n < count; n += 1) if (!isSameItem(items[n], before[n], LEVELS - 1)) return false;
+  return true;
+}
+
+/** The places of items that are others than they were; null where a key is another one. */
+function placesOf(now, was, paired) {
+  const found = [];
+  for (let n = 0; n < now.items.length; n += 1) {
+    const key = paired && n % 2 === 0;
+    const item = isKey(now.items[n]) ? now.items[n].key : now.items[n];
+    if (isSameItem(item, was.items[n], LEVELS - 1)) continue;
+    if (key) return null;
+    found.push(n);
+    if (found.length > FEW) break;
+  }
+  return found;
+}
+
+/** A key as it stands in a node: a field's name, or what a Map has a value under. */
+function keyNode(key, kind, levels, around) {
+  if (typeof key === "string") return kind === "dict" ? { k: key } : key;
+  return nodeOf(key.key, levels, around);
 }
 
 /** What an object was, to be held against what it is later. */
@@ -580,35 +763,68 @@ function snapshot(value, levels, around) {
   if (!isFollowed(value) || around.includes(value)) return value;
   const { kind, size, items } = partsOf(value);
   const inside = [...around, value];
-  return {
-    kind, size,
-    items: levels ? items.map((i) => (isKey(i) ? i.key : i)).map((i) => shot(i, levels - 1, inside)) : null,
-  };
+  const told = levels ? items : [];
+  for (let n = 0; n < told.length; n += 1) {
+    const item = isKey(told[n]) ? told[n].key : told[n];
+    told[n] = item !== null && typeof item === "object" ? shot(item, levels - 1, inside) : item;
+  }
+  return { kind, size, items: levels ? told : null, proto: getPrototypeOf(value) };
 }
 
-const isKey = (item) => item !== null && typeof item === "object" && Object.keys(item).length === 1 && "key" in item;
+/** A key of a Map, among its items. */
+class Key {
+  constructor(key) {
+    this.key = key;
+  }
+}
 
-/** An item of a snapshot: of what is followed, a snapshot of its own, marked. */
+const isKey = (item) => item instanceof Key;
+
+/** An item of a snapshot that is followed itself: which it was, and what was in it. */
+class Shot {
+  constructor(of, was) {
+    this.of = of;
+    this.was = was;
+  }
+}
+
 function shot(item, levels, around) {
   if (!isFollowed(item) || around.includes(item)) return item;
-  return { shot: snapshot(item, levels, around), of: item };
+  return new Shot(item, snapshot(item, levels, around));
 }
 
-function isSame(value, was, levels, around) {
+function isSame(value, was, levels) {
+  if (!careful && !types.isMap(value) && !types.isSet(value)) return isSamePlainly(value, was, levels);
   const { kind, size, items } = partsOf(value);
   if (kind !== was.kind || size !== was.size) return false;
-  if (!levels) return true;
-  const inside = [...around, value];
-  for (let n = 0; n < items.length; n += 1) {
-    const item = isKey(items[n]) ? items[n].key : items[n];
-    if (!isSameItem(item, was.items[n], levels - 1, inside)) return false;
+  for (let n = 0; levels && n < items.length; n += 1) {
+    if (!isSameItem(isKey(items[n]) ? items[n].key : items[n], was.items[n], levels - 1)) return false;
   }
   return true;
 }
 
-function isSameItem(item, was, levels = 0, around = []) {
-  if (was !== null && typeof was === "object" && "shot" in was) {
-    return item === was.of && isSame(item, was.shot, levels, around);
+/** The same for a list or object of whose fields none runs anything. */
+function isSamePlainly(value, was, levels) {
+  if (getPrototypeOf(value) !== was.proto) return false;
+  if (isArray(value)) {
+    if (value.length !== was.size) return false;
+    for (let n = 0; levels && n < was.items.length; n += 1) {
+      if (!isSameItem(value[n], was.items[n], levels - 1)) return false;
+    }
+    return true;
+  }
+  const keys = keysOf(value);
+  if (keys.length !== was.size) return false;
+  for (let n = 0; levels && 2 * n < was.items.length; n += 1) {
+    if (keys[n] !== was.items[2 * n]) return false;
+    if (!isSameItem(value[keys[n]], was.items[2 * n + 1], levels - 1)) return false;
+  }
+  return true;
+}
+
+function isSameItem(item, was, levels = 0) {
+  if (was !== null && typeof was === "object" && was instanceof Shot) {
+    return item === was.of && isSame(item, was.was, levels);
   }
   return is(item, was);
 }
@@ -627,7 +843,7 @@ function* membersIn(value, levels, way, around) {
   }
 }
 
-function* keysOf(value) {
+function* namesOf(value) {
   const names = [];
   for (const name in value) names.push(name);
   for (const name of names) if (name in value) yield name;

@@ -14,6 +14,15 @@ const PURE = new Set(["path", "util", "events", "assert", "assert/strict", "url"
 const YES = new Set(["", "y", "yes", "ok", "true", "1"]);
 const LEFT = { left: true };
 
+const { URL, URLSearchParams, TextEncoder, TextDecoder } = outside;
+const AS_EVER = { Buffer, URL, URLSearchParams, TextEncoder, TextDecoder };
+
+/** A function that makes something the first time, and gives that. */
+function once(make) {
+  let made = null;
+  return () => (made ??= make());
+}
+
 exported.stands = function stands({ typed, args, program, print, folder }) {
   let left = typed;
   let starved = false;
@@ -23,6 +32,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
   let own = null;
   let soon = null; // what is to be done by the world's own queue, for ours is not looked at meanwhile
   let bytes = 0;
+  let madeProcess = null; // most programs do without: making it takes longer than they do
   const timers = [];
   const asked = [];
   const refused = [];
@@ -75,7 +85,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
 
   // -- readline ----------------------------------------------------------------------------------
 
-  class Face extends events.EventEmitter {
+  const faceClass = once(() => class Face extends events.EventEmitter {
     #prompt = "> ";
     #waiting = [];
     #promises;
@@ -169,19 +179,22 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
         },
       };
     }
-  }
-
-  const readline = (promises) => ({
-    createInterface: () => new Face(promises),
-    Interface: Face,
-    clearLine() {},
-    cursorTo() {},
-    ...(promises ? {} : { promises: { createInterface: () => new Face(true), Interface: Face } }),
   });
+
+  function readline(promises) {
+    const Face = faceClass();
+    return {
+      createInterface: () => new Face(promises),
+      Interface: Face,
+      clearLine() {},
+      cursorTo() {},
+      ...(promises ? {} : { promises: { createInterface: () => new Face(true), Interface: Face } }),
+    };
+  }
 
   // -- streams, process, files -------------------------------------------------------------------------
 
-  class Stdin extends events.EventEmitter {
+  const stdinOf = () => new (class Stdin extends events.EventEmitter {
     fd = 0;
     setEncoding() {
       return this;
@@ -229,17 +242,16 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
         }),
       };
     }
-  }
+  })();
 
-  class Process extends events.EventEmitter {}
-  const process = Object.assign(new Process(), {
+  const process = () => (madeProcess ??= Object.assign(new (class Process extends events.EventEmitter {})(), {
     argv: ["node", program, ...args],
     env: {},
     platform: "linux",
     version: outside.process.version,
     versions: outside.process.versions,
     pid: 1,
-    stdin: new Stdin(),
+    stdin: stdinOf(),
     stdout: {
       isTTY: undefined,
       columns: undefined,
@@ -265,11 +277,11 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     hrtime: Object.assign(() => [0, now * 1e6], { bigint: () => BigInt(now) * 1000000n }),
     nextTick: (work, ...given) => void soon(() => work(...given)),
     exit(code) {
-      status = Number(code ?? process.exitCode ?? 0);
+      status = Number(code ?? madeProcess.exitCode ?? 0);
       throw LEFT;
     },
     exitCode: undefined,
-  });
+  }));
 
   const refusing = (name) => () => {
     refused.push(name);
@@ -292,14 +304,18 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     appendFileSync: refusing("writing files"),
   };
   const modules = {
-    fs: files, process, readline: readline(false), "readline/promises": readline(true),
-    "timers/promises": { setTimeout: (delay, value) => new (kind("Promise"))((done) => later(() => done(value), delay)) },
-    perf_hooks: { performance: { now: () => now } },
+    fs: once(() => files),
+    process,
+    readline: once(() => readline(false)),
+    "readline/promises": once(() => readline(true)),
+    "timers/promises": once(() => ({
+      setTimeout: (delay, value) => new (kind("Promise"))((done) => later(() => done(value), delay)),
+    })),
+    perf_hooks: once(() => ({ performance: { now: () => now } })),
   };
 
   const globals = {
-    process, Buffer, URL: outside.URL, URLSearchParams: outside.URLSearchParams,
-    TextEncoder: outside.TextEncoder, TextDecoder: outside.TextDecoder,
+    ...AS_EVER,
     setTimeout: (work, delay, ...given) => later(() => work(...given), delay),
     setInterval: (work, delay, ...given) => later(() => work(...given), delay, Math.max(1, Number(delay) || 1)),
     setImmediate: (work, ...given) => later(() => work(...given), 0),
@@ -318,13 +334,14 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
 
   return {
     globals,
+    process,
     left: LEFT,
     settle(world) {
       ({ own, soon } = world);
     },
     module(name) {
       const bare = name.replace(/^node:/, "");
-      if (Object.hasOwn(modules, bare)) return modules[bare];
+      if (Object.hasOwn(modules, bare)) return modules[bare]();
       if (PURE.has(bare)) return native(bare);
       return refusing(`the module ${bare}`)();
     },
@@ -348,7 +365,7 @@ exported.stands = function stands({ typed, args, program, print, folder }) {
     },
     rejected: () => null,
     starved: () => starved,
-    status: () => (status || Number(process.exitCode ?? 0)) & 255,
+    status: () => (status || Number(madeProcess?.exitCode ?? 0)) & 255,
     unread: () => left,
     asked: () => asked,
     forget() {

@@ -16,16 +16,21 @@ const vm = native("vm");
 const { types } = native("util");
 const { Console } = native("console");
 const { Buffer } = native("buffer");
+const { performance } = native("perf_hooks");
 
+const { Hooked } = ours("hooked");
 const lots = ours("lots");
+const { handOn } = ours("solving");
 const values = ours("values");
 const { stands } = ours("stands");
 
 const MOST_TIMERS = 10_000;
+const PATIENCE = 60; // milliseconds that a run without counters may take in any case
+const TIMES = 50; // times what the program itself took, that it may take beside
 const DO = new vm.Script("ǂdo()");
 const SETTLING = new vm.Script(`
   globalThis.global = globalThis;
-  ({ global: globalThis, own: { Promise, Error }, soon: (work) => Promise.resolve().then(() => work()) })
+  ({ global: globalThis, own: { Promise, Error, Date }, soon: (work) => Promise.resolve().then(() => work()) })
 `);
 const STOPPED = Symbol("stopped");
 // Made in the world: what is done once a promise is settled waits in the queue of whoever made it.
@@ -39,9 +44,13 @@ exported.serve = function serve(request, channel, next) {
   channel.send("hello", { python: `node ${outside.process.version}` });
   for (let asked = next(); asked !== null; asked = next()) {
     if (asked.do === "load") trials.load(asked);
-    else {
+    else if (asked.do === "express") {
+      channel.send("expressed", { id: asked.id, texts: trials.expressed(asked) });
+    } else {
+      trials.ready(asked.case);
       channel.send("built", { id: asked.id });
-      channel.send("tried", { id: asked.id, case: asked.case, ...trials.tried(asked) });
+      const [kind, did] = asked.do === "values" ? ["valued", trials.valued(asked)] : ["tried", trials.tried(asked)];
+      channel.send(kind, { id: asked.id, case: asked.case, ...did });
     }
   }
   outside.process.reallyExit(0);
@@ -51,14 +60,16 @@ class Trials {
   #request;
   #cases;
   #edits = [];
-  #made = { scripts: {}, calls: {}, plain: {}, apart: [], spans: {}, modern: [] };
+  #made = { scripts: {}, calls: {}, plain: {}, apart: [], spans: {}, older: {}, waits: [] };
   #apart = new Set();
   #idle = new Set(); // edits of what no call needs
   #compiled = new Map();
   #known = new Map();
   #switches = [];
   #ticks = 0;
+  #took = new Map(); // by case, milliseconds of its last run without an edit
   #world = null;
+  #hooked = null; // the program with its expressions hooked, while values are tried
 
   constructor(request) {
     this.#request = request;
@@ -72,14 +83,14 @@ class Trials {
     this.#apart = new Set(asked.made.apart);
     this.#idle = new Set(asked.made.idle);
     this.#compiled.clear();
+    this.#hooked = asked.made.sites && this.#withHooks(asked.made.sites);
     this.#switches = new Array(asked.edits.length).fill(0);
     for (const one of asked.cases) this.#cases.set(one.number, one);
   }
 
   /** Run trials until their time is over; returns the fields of `tried`. */
   tried(asked) {
-    const known = this.#knownOf(asked.case);
-    const told = [];
+    const [number, told] = this.#numbering(asked.case);
     const outcomes = [];
     const until = Date.now() + 1000 * asked.spend;
     for (const numbers of asked.numbers) {
@@ -89,26 +100,71 @@ class Trials {
         continue;
       }
       const did = this.#did(this.#cases.get(asked.case), numbers, alone, asked);
+      outcomes.push(number(did));
+      if (Date.now() > until) break;
+    }
+    return { outcomes, new: told, dirty: false, spoilt: false, refused: [], ticks: this.#ticks };
+  }
+
+  /** Try other values of expressions; returns the fields of `valued`. */
+  valued(asked) {
+    const [number, told] = this.#numbering(asked.case);
+    const rows = this.#hooked.values(this.#cases.get(asked.case), asked, number);
+    return { rows, new: told, places: this.#hooked.places, dirty: false, spoilt: false };
+  }
+
+  /** Look for expressions that give what is wanted; returns them. */
+  expressed(asked) {
+    return this.#hooked === null ? [] : this.#hooked.express(asked, this.#cases);
+  }
+
+  #withHooks(sites) {
+    const start = (one, asked, hear, script) => {
+      const world = this.#worldFor();
+      const plainly = (name, calls) => script(name, calls) ?? this.#script(name, calls, []);
+      const run = new Run(this.#request, one, asked, this.#switches, null, world, plainly, this.#made.printing, hear(world.global));
+      try {
+        return { did: run.told(), run, world };
+      } finally {
+        if (!world.isAsItWas()) this.#world = null;
+      }
+    };
+    return new Hooked(sites, (name, text) => this.#compile(name, text), start);
+  }
+
+  /** What numbers what a run of a case did, and what was told of by none before. */
+  #numbering(one) {
+    if (!this.#known.has(one)) this.#known.set(one, new Map());
+    const known = this.#known.get(one);
+    const told = [];
+    const number = (did) => {
       const key = JSON.stringify(did);
       if (!known.has(key)) {
         known.set(key, known.size);
         told.push(did);
       }
-      outcomes.push(known.get(key));
-      if (Date.now() > until) break;
+      return known.get(key);
+    };
+    return [number, told];
+  }
+
+  /** Compile what will be run: only then is it known which edits go together. */
+  ready(number) {
+    const { call } = this.#cases.get(number);
+    const calls = call !== null && call !== undefined;
+    for (const name of Object.keys(this.#made.scripts)) {
+      try {
+        this.#script(name, calls, []);
+      } catch {
+        // The program itself cannot start; each of its runs says so.
+      }
     }
-    return { outcomes, new: told, dirty: false, spoilt: false, refused: [], ticks: this.#ticks };
   }
 
   /** A world to run in: the one before, where the program can have left nothing in it. */
   #worldFor() {
     if (this.#world === null || !this.#made.clean) this.#world = new World();
     return this.#world;
-  }
-
-  #knownOf(number) {
-    if (!this.#known.has(number)) this.#known.set(number, new Map());
-    return this.#known.get(number);
   }
 
   #areSeparate(numbers) {
@@ -121,15 +177,25 @@ class Trials {
     const numbers = calls ? every.filter((n) => !this.#idle.has(n)) : every;
     for (const n of alone ? [] : numbers) this.#switches[n] = 1;
     const world = this.#worldFor();
-    const run = new Run(this.#request, one, asked, this.#switches, alone, world, (name, calls) =>
-      this.#script(name, calls, alone ? numbers : []));
+    const timeout = alone ? this.#patience(one.number, asked.seconds) : null;
+    const run = new Run(this.#request, one, asked, this.#switches, timeout, world, (name, calls) =>
+      this.#script(name, calls, alone ? numbers : []), this.#made.printing);
+    const begun = performance.now();
     try {
       return run.told();
     } finally {
+      if (!every.length) this.#took.set(one.number, performance.now() - begun);
       if (!world.isAsItWas()) this.#world = null;
       this.#switches.fill(0);
       this.#ticks = run.ticks;
     }
+  }
+
+  /** Milliseconds for a run that has no counters in it: many times what the program itself took. */
+  #patience(number, seconds) {
+    const most = Math.max(1, Math.ceil(1000 * seconds));
+    const took = this.#took.get(number);
+    return took === undefined ? most : Math.min(most, Math.ceil(Math.max(PATIENCE, TIMES * took)));
   }
 
   /** The compiled text of a file: with all edits in it, or with some that stand alone. */
@@ -143,14 +209,37 @@ class Trials {
       const splices = numbers.flatMap((n) => this.#edits[n][name] ?? []).sort((a, b) => b[0] - a[0]);
       for (const [start, stop, instead] of splices) text = spliced(text, start, stop, instead);
     }
-    const hook = name === this.#request.program ? "\n;ǂwith((ǂtext) => eval(ǂtext));" : "";
-    const made = new vm.Script(
-      `(function (exports, require, module, __filename, __dirname) {${text}${hook}\n})`,
-      { filename: path.join(this.#request.folder, name) },
-    );
+    const made = numbers.length ? this.#compile(name, text) : this.#withEdits(name, text, calls);
     if (numbers.length) return made;
     this.#compiled.set(key, made);
     return made;
+  }
+
+  /** A text with all edits in it. Where one of them can stand in no program, none could be tried
+      with it: then each is compiled by itself, and this is the text without any. */
+  #withEdits(name, text, calls) {
+    try {
+      return this.#compile(name, text);
+    } catch {
+      this.#edits.forEach((edit, n) => name in edit && this.#apart.add(n));
+      return this.#compile(name, (calls ? this.#made.kept[name] : undefined) ?? this.#made.plain[name] ?? text);
+    }
+  }
+
+  /** A module of the newer kind with what it imports required: see `older.py`. */
+  #older(name, text) {
+    let older = text;
+    for (const [newer, instead] of this.#made.older[name] ?? []) older = older.replace(newer, () => instead);
+    return older;
+  }
+
+  #compile(name, text) {
+    const hook = name === this.#request.program ? "\n;ǂwith((ǂtext) => eval(ǂtext));" : "";
+    const slow = this.#made.waits.includes(name) ? "async " : "";
+    return new vm.Script(
+      `(${slow}function (exports, require, module, __filename, __dirname, ǂs, ǂt, ǂv) {${this.#older(name, text)}${hook}\n})`,
+      { filename: path.join(this.#request.folder, name) },
+    );
   }
 }
 
@@ -170,6 +259,8 @@ function readOwn(folder, name) {
 /** A context with what every run finds in it. */
 class World {
   #names;
+  #console = null;
+  #print = null;
 
   constructor() {
     this.context = vm.createContext({}, { microtaskMode: "afterEvaluate" });
@@ -177,11 +268,30 @@ class World {
     Object.assign(this, { global, own, soon });
   }
 
-  /** Whether no run has left a name in it. */
+  /** Whether no run has left a name in it: what a program sets is found in the object it was made of. */
   isAsItWas() {
-    const count = Reflect.ownKeys(this.global).length;
+    const count = Reflect.ownKeys(this.context).length;
     this.#names ??= count;
     return count === this.#names;
+  }
+
+  /** A name for something that is made where the program asks for it. */
+  offer(name, make) {
+    const { context } = this;
+    Object.defineProperty(context, name, {
+      configurable: true, enumerable: true, get: make,
+      set: (value) => Object.defineProperty(context, name, { value, writable: true }),
+    });
+  }
+
+  /** What prints, for one run; `plain`: it is asked for nothing that it would remember. */
+  consoleFor(print, plain) {
+    const sink = { write: (text) => this.#print(text) };
+    const made = () => new Console({ stdout: sink, stderr: { write() {} }, ignoreErrors: false });
+    this.#print = print;
+    if (!plain) return made();
+    this.#console ??= made();
+    return Object.create(this.#console); // what a program gives it is its own
   }
 }
 
@@ -198,6 +308,7 @@ class Run {
   #tripped = false;
   #full = false;
   #within = null;
+  #ours; // the switches, the counter and the hook: a name of the world takes a microsecond to look up
   #modules = new Map();
   #stands;
   #returned = null;
@@ -205,14 +316,15 @@ class Run {
   #checkError = "";
   ticks = 0;
 
-  constructor(request, one, asked, switches, alone, world, script) {
+  constructor(request, one, asked, switches, timeout, world, script, plain, hook = handOn) {
     // A clock to stop it costs as much as a small run: only what has no counters in it has one.
-    this.#limit = alone ? { timeout: Math.max(1, Math.ceil(1000 * asked.seconds)) } : undefined;
+    this.#limit = timeout === null ? undefined : { timeout };
     this.#request = request;
     this.#case = one;
     this.#asked = asked;
     this.#script = script;
     this.#left = asked.rounds;
+    this.#ours = [switches, () => this.#tick(), hook];
     this.#stands = stands({
       typed: one.stdin || "",
       args: one.args || [],
@@ -221,17 +333,24 @@ class Run {
       own: (name, from) => this.#require(name, from),
       folder: request.folder,
     });
-    const sink = { write: (text) => this.#print(text) };
-    const silent = { write() {} };
     this.#world = world.context;
     Object.assign(this.#world, this.#stands.globals, {
-      console: new Console({ stdout: sink, stderr: silent, ignoreErrors: false }),
-      ǂs: switches,
-      ǂt: () => this.#tick(),
+      console: world.consoleFor((text) => this.#print(text), plain),
       ǂwith: (within) => (this.#within = within),
     });
+    world.offer("process", this.#stands.process);
     this.#stands.settle(world);
     lots.installIn(world.global, one.seed);
+    world.global.Date = world.own.Date;
+    lots.fixDateIn(world.global, one.today, world.own.Date);
+  }
+
+  /** Once it is over: so many rounds and calls more, for a function of the program's. */
+  allow(count) {
+    this.#left = count;
+    this.#size = 0;
+    this.#tripped = false;
+    this.#output.length = 0;
   }
 
   #tick() {
@@ -322,7 +441,7 @@ class Run {
     const made = this.#script(name, calls).runInContext(this.#world);
     const require = (wanted) => this.#require(wanted, file);
     require.main = calls ? undefined : this.#modules.get(path.join(this.#request.folder, this.#request.program));
-    made.call(module.exports, module.exports, require, module, file, path.dirname(file));
+    made.call(module.exports, module.exports, require, module, file, path.dirname(file), ...this.#ours);
     module.loaded = true;
     return module.exports;
   }

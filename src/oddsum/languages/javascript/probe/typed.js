@@ -16,37 +16,95 @@ const { writeWhole } = ours("wire");
 const { readFileSync } = fs;
 const STDIN = new Set([0, "/dev/stdin", "/proc/self/fd/0"]);
 
+/** What was typed in ahead, in a pipe or a file; where a prompt stands is marked in the output. */
+class Piped {
+  #channel;
+  isTerminal = undefined;
+
+  constructor(channel) {
+    this.#channel = channel;
+  }
+
+  ready() {
+    try {
+      return readFileSync(0, "utf8");
+    } catch {
+      return "";
+    }
+  }
+
+  more() {
+    return null; // all was there to begin with
+  }
+
+  soon(then) {
+    then(true);
+  }
+
+  show(prompt) {
+    const mark = `\0${this.#channel.mark}`;
+    writeWhole(1, `${mark}<${prompt}${mark}>`);
+  }
+
+  print(text) {
+    writeWhole(1, text);
+  }
+}
+
 class Typed {
   #text;
   #channel;
   #ink; // what notes that something was read or printed, where the run is recorded
+  #side; // where it comes from: `Piped`, or `Somebody`
   starved = false;
 
-  constructor(channel, ink) {
+  constructor(channel, ink, side) {
     this.#channel = channel;
     this.#ink = ink;
-    try {
-      this.#text = readFileSync(0, "utf8");
-    } catch {
-      this.#text = "";
-    }
+    this.#side = side;
+    this.#text = side.ready();
   }
 
+  /** What is there and was not read. */
   get left() {
     return this.#text;
   }
 
+  get isTerminal() {
+    return this.#side.isTerminal;
+  }
+
+  /** Take what comes next, waiting for it; whether there was something. */
+  #pull() {
+    const more = this.#side.more();
+    this.#text += more ?? "";
+    return more !== null;
+  }
+
+  /** Do something once the next line can be had, with whether it can: as long as it is `wanted`. */
+  soon(then, wanted) {
+    if (this.#text) then(true);
+    else this.#side.soon(then, wanted);
+  }
+
   /** The next line without its end; null where there is none. */
   line() {
+    return this.whole()?.replace(/\r?\n$/, "") ?? null;
+  }
+
+  /** The next line with its end, if it has one; null where there is none. */
+  whole() {
+    while (!this.#text.includes("\n") && this.#pull());
     if (!this.#text) return null;
-    const end = this.#text.indexOf("\n");
-    const line = end < 0 ? this.#text : this.#text.slice(0, end);
-    this.#text = end < 0 ? "" : this.#text.slice(end + 1);
-    return line.endsWith("\r") ? line.slice(0, -1) : line;
+    const end = this.#text.indexOf("\n") + 1 || this.#text.length;
+    const line = this.#text.slice(0, end);
+    this.#text = this.#text.slice(end);
+    return line;
   }
 
   /** All that is left. */
   rest() {
+    while (this.#pull());
     const text = this.#text;
     this.#text = "";
     if (text) this.#ink.read(text);
@@ -55,6 +113,7 @@ class Typed {
 
   /** So many bytes of what is left, at most. */
   some(most) {
+    if (!this.#text) this.#pull();
     const all = Buffer.from(this.#text, "utf8");
     const taken = all.subarray(0, most);
     this.#text = all.subarray(most).toString("utf8");
@@ -73,9 +132,14 @@ class Typed {
 
   /** Print a prompt, marked: where the run ends without an answer it was plain output. */
   begin(prompt) {
-    const mark = `\0${this.#channel.mark}`;
     this.#ink.printed(prompt);
-    writeWhole(1, `${mark}<${prompt}${mark}>`);
+    this.#side.show(prompt);
+  }
+
+  /** Print plain text. */
+  print(text) {
+    this.#ink.printed(text);
+    this.#side.print(text);
   }
 
   #read(line) {
@@ -111,6 +175,7 @@ function install(typed) {
 function streamOf(typed, questions, open) {
   let wanted = false;
   let over = false;
+  let waits = false; // for somebody to type
   const later = outside.setImmediate;
   const free = () => [...open].some((one) => one.listenerCount("line")) || !open.size;
   const stream = new Readable({
@@ -120,10 +185,17 @@ function streamOf(typed, questions, open) {
     },
   });
   function push() {
-    if (!wanted || over) return;
+    if (!wanted || over || waits) return;
+    if (!questions.size && !free()) return;
+    waits = true;
+    typed.soon(take, isHeard);
+  }
+  const isHeard = () => !stream.isPaused() && stream.listenerCount("data") + stream.listenerCount("readable") > 0;
+  function take(there) {
+    waits = false;
+    if (over || !there) return;
     const asked = questions.size > 0;
-    if (!asked && !free()) return;
-    const line = typed.line();
+    const line = typed.whole();
     if (line === null) {
       if (asked) typed.starved = true;
       else stream.finish();
@@ -131,8 +203,8 @@ function streamOf(typed, questions, open) {
     }
     wanted = false;
     if (asked) questions.delete(questions.values().next().value);
-    typed.given(line, asked);
-    stream.push(typed.left || line ? `${line}\n` : line);
+    typed.given(line.replace(/\r?\n$/, ""), asked);
+    stream.push(line);
   }
   stream.finish = () => {
     if (over) return;
@@ -140,7 +212,8 @@ function streamOf(typed, questions, open) {
     stream.push(null);
   };
   stream.wake = () => later(push);
-  Object.assign(stream, { fd: 0, isTTY: undefined });
+  stream.on("resume", stream.wake);
+  Object.assign(stream, { fd: 0, isTTY: typed.isTerminal });
   return stream;
 }
 
@@ -191,6 +264,7 @@ function askByLine(typed, stream, questions, open) {
   const { createInterface } = readline;
   const watched = (made) =>
     function (...told) {
+      if (told[0]?.input === stream) told[0] = { terminal: false, ...told[0] }; // lines, not keys
       const face = made.apply(this, told);
       if (face.input !== stream) return face;
       open.add(face);
@@ -218,4 +292,4 @@ function findOwner(kind, name) {
   return owner;
 }
 
-Object.assign(exported, { Typed, install });
+Object.assign(exported, { Piped, Typed, install });

@@ -5,6 +5,7 @@
 "use strict";
 
 const { textOf } = ours("values");
+const { secondsUsed } = ours("clock");
 
 const LOOK_EVERY = 512; // visits between two looks at the clock
 const WATCHED = 0.25; // seconds that it is watched once its time is over
@@ -36,7 +37,7 @@ class Watch {
     this.#statements = request.weave.statements;
     this.#slots = request.weave.slots;
     this.#frames = [frameOf(-1, "")];
-    this.#ends = request.limits.cpu;
+    this.#ends = secondsUsed() + request.limits.cpu;
     Object.defineProperty(outside, "ǂ", { value: this.#hooks(), configurable: true });
   }
 
@@ -82,22 +83,44 @@ class Watch {
       },
       r: (value) => value,
       x(frame, error) {
+        watch.#enter(frame);
         watch.#raise(error);
         return error;
       },
-      l(frame) {
-        const at = watch.#frames.lastIndexOf(frame);
-        if (at > 0) watch.#frames.splice(at, 1);
-      },
+      l: (frame) => watch.#leave(frame),
       h(...error) {
         if (error.length) watch.#raise(error[0]);
         watch.#raised = null;
       },
-      leave: (frame, value) => value,
-      gives: (frame, value) => value,
-      back: (frame, value) => value,
+      leave(frame, value) {
+        watch.#leave(frame);
+        return value;
+      },
+      gives(frame, value) {
+        watch.#leave(frame);
+        return value;
+      },
+      back(frame, value) {
+        watch.#enter(frame);
+        return value;
+      },
+      through: (frame, over) => over,
+      again: (frame) => watch.#enter(frame),
+      done() {},
+      see() {}, // whose names are told is a matter for a recording
       top: (statement, value) => value,
     };
+  }
+
+  /** A call goes on, after it waited. */
+  #enter(frame) {
+    if (!this.#frames.includes(frame)) this.#frames.push(frame);
+  }
+
+  /** A call is over, or waits. */
+  #leave(frame) {
+    const at = this.#frames.lastIndexOf(frame);
+    if (at > 0) this.#frames.splice(at, 1);
   }
 
   #raise(error) {
@@ -131,8 +154,7 @@ class Watch {
   }
 
   #lookAtTheClock() {
-    const used = outside.process.cpuUsage();
-    const seconds = (used.user + used.system) / 1e6;
+    const seconds = secondsUsed();
     if (seconds < this.#ends) return;
     if (!this.#watching) {
       this.#watching = true;

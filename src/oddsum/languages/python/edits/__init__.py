@@ -41,6 +41,7 @@ from oddsum.languages.python.edits.scene import Scene
 from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Shared
 from oddsum.languages.python.edits.sorting import Sorting
 from oddsum.languages.python.edits.turning import Turning
+from oddsum.languages.python.edits.unit import Unit
 from oddsum.languages.python.edits.used_up import UsedUp
 from oddsum.languages.python.edits.variable import Variable
 from oddsum.model.lead import TrialEdit
@@ -52,6 +53,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Bounds,
     Parentheses,
     Arithmetic,
+    Unit,
     Augmented,
     Logic,
     Branch,

@@ -60,10 +60,12 @@ def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     yield from _of_module(scene, function)
     yield from _worked_out(scene, nodes, here)
     yield from _filled(scene, nodes, here)
+    yield from _handed_on(nodes, function)
     yield from _taken_over(scene, nodes)
     yield from _added(scene, nodes)
     yield from _ways_out(scene, function)
     yield from _calls(scene, nodes, here)
+    yield from _calls_by_name(scene, nodes, function)
 
 
 def _unset(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> Iterator[Candidate]:
@@ -194,6 +196,20 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
             yield Candidate(f"{text} = {text}.{method}()", 0.3)
 
 
+def _handed_on(nodes: list[ast.AST], function: Function | None) -> Iterator[Candidate]:
+    """What a method was given, put into one of the object's lists or taken out of it."""
+    for item in _parameters(function)[:2]:
+        for xs in _list_attributes(nodes):
+            yield Candidate(f"{xs}.append({item})", 0.3, "function")
+            yield Candidate(f"{xs}.remove({item})", 0.3, "function")
+
+
+def _parameters(function: Function | None) -> list[str]:
+    """The names that a function is given, the object of a method aside."""
+    given = [a.arg for a in function.args.args] if function is not None else []
+    return [name for name in given if name not in ("self", "cls")]
+
+
 def _list_attributes(nodes: list[ast.AST]) -> list[str]:
     """``self.names`` and the like, as far as something is put in, taken out or looked for."""
     return list(
@@ -300,10 +316,9 @@ def _items(scene: Scene, nodes: list[ast.AST]) -> Iterator[str]:
 
 def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     """A ``return`` that is missing, a ``break``, a question ahead of everything."""
-    for argument in [a.arg for a in function.args.args] if function is not None else ():
-        if argument not in ("self", "cls"):
-            for result in ("0", "None"):
-                yield Candidate(f"if {argument} == 0:\n{unit(scene)}return {result}", 0.3, "start")
+    for argument in _parameters(function):
+        for result in ("0", "None"):
+            yield Candidate(f"if {argument} == 0:\n{unit(scene)}return {result}", 0.3, "start")
     yield Candidate("break", 0.35, "loop")
     yield Candidate("continue", 0.25, "loop")
     if function is None:
@@ -314,7 +329,7 @@ def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     for value in ("True", "False"):
         yield Candidate(f"return {value}", 0.4, "function")
     step = unit(scene)
-    for argument in [a.arg for a in function.args.args if a.arg not in ("self", "cls")][:3]:
+    for argument in _parameters(function)[:3]:
         for result in ("0", "None", "[]", '""'):
             yield Candidate(f"if not {argument}:\n{step}return {result}", 0.3, "start")
 
@@ -333,3 +348,23 @@ def _calls(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candi
         else:
             for given in [n for n in names if n != "self"][:5]:
                 yield Candidate(f"{base}({given})", 0.3)
+
+
+def _calls_by_name(
+    scene: Scene, nodes: list[ast.AST], function: Function | None
+) -> Iterator[Candidate]:
+    """A call of a function that is given several things: what has a parameter's name goes there,
+    and for one that nothing has the name of, each other parameter in turn, one that is never used
+    first of all.
+    """
+    mine = _parameters(function)
+    read = {n.id for n in nodes if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Load)}
+    for title, other in scene.functions.items():
+        wanted = [a.arg for a in other.args.args]
+        unnamed = [name for name in wanted if name not in mine]
+        if other is function or len(wanted) < 2 or wanted[0] == "self" or len(unnamed) > 1:
+            continue
+        for instead in [n for n in mine if n not in wanted] if unnamed else [""]:
+            given = ", ".join(instead if name in unnamed else name for name in wanted)
+            idle = instead and instead not in read
+            yield Candidate(f"{title}({given})", 0.45 if idle else 0.25, "function")

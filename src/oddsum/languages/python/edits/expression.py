@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from oddsum.languages.fitted import EXPRESSION
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import Span, make_edit, span
 from oddsum.languages.python.edits.scene import Scene
@@ -21,11 +22,7 @@ class Expression(EditRule):
 
     name = "expression"
     invents = "a value"
-    title = "an expression that works out something else than what is needed"
-    explanation = (
-        "A formula can be complete and still be another one than is meant. Take the values that "
-        "go in, work the result out by hand, and compare it with what the line gives."
-    )
+    title, explanation = EXPRESSION.title, EXPRESSION.explanation
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """None: an expression is found from values, not read off the source."""
@@ -54,5 +51,5 @@ class Expression(EditRule):
             text,
             likely=likely,
             within=node,
-            what=f"{quoted(span(scene, node).of(scene.source))} does not give what the cases need.",
+            what=EXPRESSION.asks.format(here=quoted(span(scene, node).of(scene.source))),
         )

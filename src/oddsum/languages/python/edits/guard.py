@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from oddsum.languages.fitted import GUARD
 from oddsum.languages.python.edits.blocks import first_line, indent_of, replaced, unit
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import whole_edit
@@ -18,11 +19,7 @@ class Guard(EditRule):
 
     name = "guard"
     invents = "a value"
-    title = "a case of its own that nothing asks for"
-    explanation = (
-        "Some inputs are to be treated in another way than all others: the youngest, the empty "
-        "list, the last day. Each needs a condition of its own, ahead of what holds for the rest."
-    )
+    title, explanation = GUARD.title, GUARD.explanation
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """None: a branch is found from values, not read off the source."""
@@ -57,8 +54,7 @@ class Guard(EditRule):
             likely=likely,
             size=len(condition) + len(result),
             runs_at=node.lineno,
-            what="What is given back here holds for most inputs. Is there one that needs another "
-            "result, and is it asked for anywhere?",
+            what=GUARD.asks,
             how=f"Put in, ahead of line {node.lineno}: "
             f"{quoted(f'if {condition}: return {result}')}.",
         )

@@ -19,6 +19,7 @@ from oddsum.languages.python.edits.candidates import Candidate, candidates_for
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Function, Scene
+from oddsum.languages.python.outline import UNVISITED
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -73,10 +74,12 @@ class Missing(EditRule):
                     continue
                 if one.at == "function" and scene.function_of(node) is None:
                     continue
-                yield from self._put(scene, block, node, line, one)
+                # What stands above may end in a branch that is not taken.
+                runs = _visited(body[max(0, number - 1) : number + 1])
+                yield from self._put(scene, block, node, line, runs, one)
 
     def _put(
-        self, scene: Scene, block: Block, node: ast.stmt, line: int, one: Candidate
+        self, scene: Scene, block: Block, node: ast.stmt, line: int, runs: int, one: Candidate
     ) -> Iterator[TrialEdit]:
         indent = indent_of(scene, node)
         lines = [indent + x for x in one.text.split("\n")]
@@ -99,7 +102,13 @@ class Missing(EditRule):
             likely=one.likely + (0.08 if block.is_loop else 0.0),
             size=len(one.text),
             sure=True,
+            runs_at=runs,
         )
+
+
+def _visited(beside: list[ast.stmt]) -> int:
+    """The line whose visits say whether what stands behind it is come to."""
+    return next((first_line(s) for s in beside if not isinstance(s, UNVISITED)), 0)
 
 
 def _function(scene: Scene, block: Block) -> Function | None:

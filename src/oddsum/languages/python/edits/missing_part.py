@@ -9,6 +9,7 @@ from oddsum.languages.python.edits.blocks import (
     blocks,
     first_line,
     indent_of,
+    is_text,
     last_line,
     line_text,
     lines_of,
@@ -23,6 +24,7 @@ from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _MOST_NAMES = 6
+_ASKED = (ast.Assign, ast.Expr, ast.AugAssign)  # ahead of which a condition may be missing
 
 
 class MissingPart(EditRule):
@@ -47,7 +49,7 @@ class MissingPart(EditRule):
             for statement in block.body:
                 if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
                     yield from self._extreme(scene, statement)
-                if isinstance(statement, (ast.Assign, ast.Expr, ast.AugAssign)):
+                if isinstance(statement, _ASKED) and not is_text(statement):
                     yield from self._asked(scene, statement)
 
     def _is_given(self, scene: Scene, node: ast.expr) -> bool:

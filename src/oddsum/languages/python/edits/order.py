@@ -76,6 +76,7 @@ class Order(EditRule):
             how=_move(text_of_mine, other, by),
             likely=0.5 if abs(by) == 1 else 0.35,
             size=4 * abs(by) + 2,
+            runs_at=first_line(first),
         )
 
     def _branches(self, scene: Scene, node: ast.If) -> Iterator[TrialEdit]:

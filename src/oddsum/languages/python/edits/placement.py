@@ -116,9 +116,8 @@ class Placement(EditRule):
         moved = indented(lines, indent_of(scene, first), indent_of(scene, like or owner))
         text = replaced(scene, (first_line(first), last_line(last), []), (to, to - 1, moved))
         size = 4 * len(lines)
-        yield from self._made(
-            scene, text, first, owner, way, likely - 0.08 * (len(nodes) - 1), size
-        )
+        less = 0.08 * (len(nodes) - 1)
+        yield from self._made(scene, text, first, owner, way, likely - less, size)
 
     def _made(
         self,
@@ -141,7 +140,7 @@ class Placement(EditRule):
             how=f"Move {mine} {where} the part under {header}: change how far it is set in.",
             likely=likely,
             size=size,
-            runs_at=first_line(owner),
+            runs_at=min(first_line(owner), first_line(node)),
         )
 
 

@@ -7,18 +7,24 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from oddsum.languages.noting import noted
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.languages.python.notes import conditions, loops, names, statements
+from oddsum.languages.python.notes import branches, conditions, loops, names, statements
 from oddsum.languages.python.notes.rule import Rule
 from oddsum.model.lead import Note
 
 RULES: dict[str, Rule] = {
-    rule.name: rule for rule in (*conditions.RULES, *loops.RULES, *names.RULES, *statements.RULES)
+    rule.name: rule
+    for rule in (
+        *conditions.RULES,
+        *branches.RULES,
+        *loops.RULES,
+        *names.RULES,
+        *statements.RULES,
+    )
 }
 
 
 def notes_on(scenes: Iterable[Scene]) -> tuple[Note, ...]:
     """Every note on these files, in the order of their lines, one a line and rule."""
-    found = [note for scene in scenes for rule in RULES.values() for note in rule.notes(scene)]
-    once = {(n.file, n.line, n.rule): n for n in found}
-    return tuple(sorted(once.values(), key=lambda n: (n.file, n.line)))
+    return noted(scenes, RULES.values())

@@ -23,6 +23,9 @@ _OFTEN_HIDDEN = {
     "list", "sum", "max", "min", "str", "int", "len", "input", "print", "range", "dict", "set",
     "sorted", "float", "abs", "round", "tuple", "any", "all",
 }  # fmt: skip
+_DEFINING = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
+_LONG = 4  # letters of a name in which a wrong one is told from another word
+_ALIKE = str.maketrans("10", "lo")
 _NEAR = 0.86  # of two names: a letter or two apart
 
 
@@ -46,29 +49,40 @@ def _unused(scene: Scene) -> Found:
 
 def _twin(scene: Scene) -> Found:
     """Two names a letter apart, of which one is set and never used."""
+    made = {n.name for n in ast.walk(scene.tree) if isinstance(n, _DEFINING)}
     for scope in [scene.tree, *functions_of(scene)]:
         used = set(loads(scope))
         for node in own(scope):
             if not (isinstance(node, ast.Name) and isinstance(node.ctx, ast.Store)):
                 continue
-            if node.id in used or len(node.id) < 4:
+            if node.id in used or node.id.startswith("_"):
                 continue
-            for other in sorted(used):
-                near = SequenceMatcher(None, node.id, other, autojunk=False).ratio()
-                if (
-                    near >= _NEAR
-                    and other not in dir(builtins)
-                    and other[-1:] != "s" != node.id[-1:]
-                ):
-                    yield (
-                        node.lineno,
-                        (
-                            f"`{node.id}` and `{other}` differ by a letter or two, and "
-                            f"`{node.id}` is "
-                            "never used. Are they meant to be one?"
-                        ),
-                    )
-                    break
+            other = next((name for name in sorted(used - made) if _is_twin(node.id, name)), None)
+            if other is not None:
+                how = "look much alike" if _look(other) == _look(node.id) else (
+                    "differ by a letter or two")  # fmt: skip
+                yield (
+                    node.lineno,
+                    (
+                        f"`{node.id}` and `{other}` {how}, and `{node.id}` is "
+                        "never used. Are they meant to be one?"
+                    ),
+                )
+
+
+def _is_twin(name: str, other: str) -> bool:
+    """Whether one name could be another one, mistyped."""
+    if other in dir(builtins):
+        return False
+    if len(name) > 1 and _look(name) == _look(other):
+        return True
+    near = SequenceMatcher(None, name, other, autojunk=False).ratio()
+    return len(name) >= _LONG and near >= _NEAR and other[-1:] != "s" != name[-1:]
+
+
+def _look(name: str) -> str:
+    """A name without what is easily overlooked: capitals, underscores, 1 for l, 0 for o."""
+    return name.casefold().replace("_", "").translate(_ALIKE)
 
 
 def _hides(scene: Scene) -> Found:

@@ -1,36 +1,16 @@
-"""What a reader's note is, and what the rules that write them need."""
+"""What the rules for a reader's notes need."""
 
 from __future__ import annotations
 
 import ast
-from collections.abc import Callable, Iterator
-from dataclasses import dataclass
+from collections.abc import Iterator
 
+from oddsum.languages import noting
 from oddsum.languages.python.edits.scene import Scene
-from oddsum.model.lead import Note
 
-Found = Iterator[tuple[int, str]]  # lines, from 1, with the question to ask there
+Found = noting.Found
+Rule = noting.Rule[Scene]
 _SCOPES = (ast.FunctionDef, ast.AsyncFunctionDef, ast.Lambda, ast.ClassDef)
-
-
-@dataclass(frozen=True)
-class Rule:
-    """One thing a reader would question.
-
-    ``explanation`` tells a learner, kindly, why one may stumble there; ``example`` is a short
-    program in which the rule finds something; ``kinds`` are the kinds of edit it speaks for.
-    """
-
-    name: str
-    explanation: str
-    example: str
-    kinds: tuple[str, ...]
-    find: Callable[[Scene], Found]
-
-    def notes(self, scene: Scene) -> Iterator[Note]:
-        """What the rule finds in a program."""
-        for line, text in self.find(scene):
-            yield Note(scene.source.name, line, self.name, text, self.kinds)
 
 
 def code(node: ast.AST) -> str:

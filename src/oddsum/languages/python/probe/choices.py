@@ -14,6 +14,7 @@ from __future__ import annotations
 
 import ast
 
+from .slots import is_docstring, read_lines, read_slot
 from .splices import BODIES, SCOPES, Change, Comparing, Text, first_line
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
@@ -103,6 +104,12 @@ class Choices:
         if any(first_line(s) <= first and last <= s.end_lineno for s in self.left_out):
             return []
         around = text.around(splices)
+        if len(splices) == 1:
+            alone = self._put_between(splices)
+            if alone is None:
+                alone = self._put_inside(around, splices)
+            if alone is not None:
+                return alone
         for depth in range(len(around) - 1, -1, -1):
             run = around[depth]
             old = getattr(run[0], run[1])[run[2] : run[3]]
@@ -118,17 +125,58 @@ class Choices:
         self.apart.add(number)
         return []
 
+    def _put_inside(self, around: list[Any], splices: Any) -> list[Change] | None:
+        """The change of an edit that lies inside of one expression; None for any other."""
+        if not around or around[-1][3] != around[-1][2] + 1:
+            return None
+        owner, field, first, _ = around[-1]
+        start, stop, new = splices[0]
+        slot = self.text.slot(getattr(owner, field)[first], start, stop)
+        made = read_slot(slot, self.text.text, start, stop, new) if slot is not None else None
+        if slot is None or made is None:
+            return None
+        changes = Comparing(self.text, splices, placed=False).slot(slot, made)
+        if changes is None:
+            return None
+        outer = self._scope_around(around)
+        return changes if self._changed_scope(changes, outer) is None else None
+
+    def _put_between(self, splices: Any) -> list[Change] | None:
+        """The change of an edit that puts whole lines ahead of a statement or behind it, in the
+        same block; None for any other.
+        """
+        put = self.text.lines_put_in(*splices[0])
+        made = read_lines(put) if put is not None else None
+        if put is None or not made:
+            return None
+        around = self.text.runs(put.line, put.line)
+        for depth in range(len(around) - 1, -1, -1):
+            owner, field, first, last = around[depth]
+            beside = getattr(owner, field)[first]
+            if last != first + 1 or beside.col_offset != put.column:
+                continue
+            if (first_line(beside) if put.ahead else beside.end_lineno) != put.line:
+                return None
+            if self.text.is_chained(around[depth]):
+                return None
+            if not depth and not self._stays([beside], [*made, beside]):
+                return None
+            place = first if put.ahead else last
+            changes = [Change(owner, field, place, place, made, True, None)]
+            outer = self._scope_around(around[: depth + 1])
+            return changes if self._changed_scope(changes, outer) is None else None
+        return None
+
     def _stays(self, old: list[Any], news: list[Any]) -> bool:
         """Whether the module's statements may be chosen from as it runs."""
         future = any(isinstance(s, ast.ImportFrom) and s.module == "__future__" for s in old)
         chosen = self.select is not None and (len(old) != 1 or len(news) != 1)
-        return not future and not chosen and not (old and _is_docstring(old[0]))
+        return not future and not chosen and not (old and is_docstring(old[0]))
 
     def _change(self, around: list[Any], news: list[Any], splices: Any) -> list[Change] | None:
         """The changes of an edit; None where the names of the scope around it change, too."""
         whole: set[int] = set()
-        outer = next((getattr(o, f)[n] for o, f, n, _ in reversed(around[:-1])
-                      if isinstance(getattr(o, f)[n], SCOPES)), None)  # fmt: skip
+        outer = self._scope_around(around)
         while True:
             changes = Comparing(self.text, splices, whole).run(around[-1], news)
             if len({(id(c.owner), c.field) if c.is_block else None for c in changes}) > 1:
@@ -140,6 +188,12 @@ class Choices:
             if scope is outer:
                 return None
             whole.add(id(scope))
+
+    @staticmethod
+    def _scope_around(around: list[Any]) -> Any:
+        """The function or class that a run of statements stands in; None for the module."""
+        return next((getattr(o, f)[n] for o, f, n, _ in reversed(around[:-1])
+                     if isinstance(getattr(o, f)[n], SCOPES)), None)  # fmt: skip
 
     def _changed_scope(self, changes: list[Change], outer: Any) -> Any:
         """A function or class that gets other names of its own by these changes; None for none."""
@@ -375,7 +429,7 @@ def _hoist(scopes: Any) -> None:
             made: list[Any] = []
             for kind, names in said.items():
                 made.append(ast.copy_location(kind(sorted(names)), scope.body[0]))
-            at = 1 if _is_docstring(scope.body[0]) else 0
+            at = 1 if is_docstring(scope.body[0]) else 0
             scope.body[at:at] = made
 
 
@@ -395,11 +449,6 @@ def _take_out(body: list[Any], said: dict[Any, set[str]]) -> None:
                             _take_out(part.body, said)
 
 
-def _is_docstring(node: Any) -> bool:
-    value = node.value if isinstance(node, ast.Expr) else None
-    return isinstance(value, ast.Constant) and isinstance(value.value, str)
-
-
 # -- counting ----------------------------------------------------------------------------------
 
 
@@ -412,7 +461,7 @@ def with_ticks(tree: Any) -> Any:
         if isinstance(node, (ast.While, ast.For, ast.AsyncFor)):
             node.body.insert(0, _tick(node))
         elif isinstance(node, _FUNCTIONS):
-            node.body.insert(1 if _is_docstring(node.body[0]) else 0, _tick(node))
+            node.body.insert(1 if is_docstring(node.body[0]) else 0, _tick(node))
     return tree
 
 

@@ -12,7 +12,7 @@ import marshal
 from types import FunctionType, ModuleType
 
 from .scan import Scan
-from .summary import ITEMS, SCALAR, own_attributes, plain_instance
+from .summary import ITEMS, SCALAR, plain_fields
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -33,6 +33,7 @@ class Held:
         "count",
         "deep",
         "flat",
+        "indexed",
         "members",
         "number",
         "object",
@@ -51,6 +52,7 @@ class Held:
         )  # deep: objects inside of objects inside
         self.size = -1
         self.members: dict[int, list[Any]] = {}  # objects inside, by id: the paths to them
+        self.indexed: list[int] = []  # ids by which it is found from what is inside of it
         self.places: set[tuple[Any, ...]] = set()  # all of those paths
 
     def scan(self) -> Any:
@@ -75,8 +77,11 @@ class Holdings:
         self.log = log
         self.by_id: dict[int, Held] = {}
         self.nested: dict[int, Held] = {}  # by number: those with objects inside
+        # By the id of what is inside of them: what holds it, by number.
+        self.outers: dict[int, dict[int, Held]] = {}
         self.count = 0
-        self.resting: list[Held] = []  # no name holds them, but something that is held
+        # By number: no name holds them, but something that is held.
+        self.resting: dict[int, Held] = {}
         self.attributes: Any = None  # of classes, see attributes.py
         self.on_nested: Callable[[bool], None] = _nobody  # told when nested is empty no longer
 
@@ -95,16 +100,20 @@ class Holdings:
     def release(self, helds: Iterable[Held]) -> None:
         """Names that held these are gone."""
         for held in helds:
-            held.count -= 1
-            if not held.count:
-                if self.nested and self._is_inside(held):
-                    self.resting.append(held)
-                else:
-                    self._drop(held)
+            self.let_go(held)
+
+    def let_go(self, held: Held) -> None:
+        """A name that held this is gone."""
+        held.count -= 1
+        if not held.count:
+            if self.nested and self._is_inside(held):
+                self.resting[held.number] = held
+            else:
+                self._drop(held)
 
     def _is_inside(self, held: Held) -> bool:
-        known = id(held.object)
-        return any(known in o.members for o in self.nested.values() if o is not held)
+        outers = self.outers.get(id(held.object), ())
+        return len(outers) > (held.number in outers)
 
     def _drop(self, held: Held) -> None:
         self.by_id.pop(id(held.object), None)
@@ -114,11 +123,15 @@ class Holdings:
 
     def _sweep(self) -> None:
         """Forget objects that no name holds and that are inside of nothing held any longer."""
-        resting, self.resting = self.resting, []
+        resting, self.resting = self.resting, {}
         gone: list[Held] = []
-        for held in resting:
-            if not held.count:
-                (self.resting if self._is_inside(held) else gone).append(held)
+        for held in resting.values():
+            if held.count:
+                continue
+            if self._is_inside(held):
+                self.resting[held.number] = held
+            else:
+                gone.append(held)
         for held in gone:
             self._drop(held)
 
@@ -136,8 +149,9 @@ class Holdings:
         held = self.by_id.get(id(value))
         if held is not None:
             self._look_at(held)
-        for outer in list(self.nested.values()):
-            if outer is not held and (id(value) in outer.members or type(value) not in _FOLLOWED):
+        around = self.outers.get(id(value), {}) if type(value) in _FOLLOWED else self.nested
+        for outer in list(around.values()):
+            if outer is not held:
                 self._look_at(outer)
 
     def _look_at(self, held: Held) -> None:
@@ -155,8 +169,26 @@ class Holdings:
             if not self.nested:
                 self.on_nested(True)
             self.nested[held.number] = held
+            self._index(held)
+
+    def _index(self, held: Held) -> None:
+        """Have it found from all that is inside of it."""
+        outers = self.outers
+        for known in held.indexed:
+            if known not in held.members:
+                _forget(outers, known, held.number)
+        for known in held.members:
+            around = outers.get(known)
+            if around is None:
+                outers[known] = {held.number: held}
+            else:
+                around[held.number] = held
+        held.indexed = list(held.members)
 
     def _not_nested(self, held: Held) -> None:
+        for known in held.indexed:
+            _forget(self.outers, known, held.number)
+        held.indexed = []
         if self.nested.pop(held.number, None) is not None and not self.nested:
             self.on_nested(False)
 
@@ -218,9 +250,8 @@ class Holdings:
         held = self.by_id.get(id(target))
         if held is None and not self.nested:
             return
-        value: Any = _MISSING
-        if plain_instance(target, type(target)):
-            value = own_attributes(target).get(name, _MISSING)
+        fields = plain_fields(target)
+        value = _MISSING if fields is None else fields.get(name, _MISSING)
         self._tell_item(held, target, name, value, "≠" + name)
 
     def _tell_item(
@@ -245,12 +276,11 @@ class Holdings:
         ``at``: where in the object, for something with a place of its own may have stood there.
         """
         known, extend, again = id(target), self.log.extend, []
-        for outer in self.nested.values():
-            paths = outer.members.get(known)
-            if paths is None or outer is held:
+        for outer in self.outers.get(known, _NONE).values():
+            if outer is held:
                 continue
             outer.code = None
-            for path in paths:
+            for path in outer.members[known]:
                 if path is None or (*path, at) in outer.places:
                     again.append(outer)
                     break
@@ -279,13 +309,21 @@ class Holdings:
                 self.log.extend((held.number, (), value, "add"))
             if self.nested:
                 self._tell_outer(held, target, (value, "add"))
-        elif held is None or id(target) in self._inside_of():
+        elif held is None or id(target) in self.outers:
             self.look(target)
         else:
             self._append_node(held, value)
 
-    def _inside_of(self) -> set[int]:
-        return {number for held in self.nested.values() for number in held.members}
+    def appended_in(self, root: Any, name: str) -> None:
+        """``root.name.append(...)`` was carried out."""
+        if not self.by_id:
+            return
+        fields = plain_fields(root)
+        target = _MISSING if fields is None else fields.get(name, _MISSING)
+        if target is _MISSING or target is root:
+            self.look_again()
+        else:
+            self.appended(target)
 
     def _append_node(self, held: Held, value: Any) -> None:
         """An object was appended to a list that is in no other: only the object is scanned."""
@@ -328,6 +366,16 @@ class Holdings:
 
 def _nobody(_: bool) -> None:
     pass
+
+
+def _forget(outers: dict[int, dict[int, Held]], known: int, number: int) -> None:
+    """Something is not inside of the object of that number any more."""
+    around = outers.get(known)
+    if around is not None and around.pop(number, None) is not None and not around:
+        del outers[known]
+
+
+_NONE: dict[int, Held] = {}
 
 
 _FOLLOWED = frozenset({list, dict, set})

@@ -32,6 +32,8 @@ def fast_hooks(recorder: Any) -> dict[str, Any]:
         "pl": partial(recorder.holdings.popped, place=-1),
         "s": recorder.holdings.item_set,
         "ss": recorder.holdings.row_set,
+        "sa": recorder.holdings.attribute_set,
+        "aa": recorder.holdings.appended_in,
         **_call_hooks(recorder),
         **_binding_hooks(recorder),
         **_condition_hooks(recorder),

@@ -35,14 +35,18 @@ def serve(control: int, take: Any) -> Any:
 
     ``take(request, wire)`` is given two descriptors, reads the request and makes ready what can
     be made ready without running the program: every page of memory that a fork need not write to
-    is time saved. Returns in each fork what was taken; in the host, at its end, None.
+    is time saved. Returns in each fork what was taken; in the host, at its end, None. It ends as
+    well where something was installed meanwhile: what an interpreter reads as it starts, a new one
+    has to read.
     """
     socket = _socket.socket(fileno=control)
+    places = list(sys.path)  # as it began: a program's own folder comes to it
+    changed = _changed(places)
     gc.collect()
     gc.freeze()  # what is loaded is never collected: forks need not copy its memory to look at it
     while True:
         given = _receive(socket)
-        if given is None:
+        if given is None or _changed(places) != changed:
             return None
         given[-1] = _out_of_the_way(given[-1])
         taken = take(given[0], given[-1])
@@ -57,6 +61,17 @@ def serve(control: int, take: Any) -> Any:
             os.close(descriptor)
         _answer(socket, _ended(child))
         _answer(socket, int(_others_are_left()))
+
+
+def _changed(folders: list[str]) -> list[int]:
+    """When each of these folders was changed last; 0 for one that is not there."""
+    found = []
+    for folder in folders:
+        try:
+            found.append(os.stat(folder).st_mtime_ns)
+        except OSError:
+            found.append(0)  # most interpreters name an archive that nobody has
+    return found
 
 
 def _ended(child: int) -> int:

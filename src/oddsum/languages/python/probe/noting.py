@@ -110,6 +110,8 @@ class Noting(ast.NodeTransformer):
         hook = {2: "s", 3: "ss"}.get(len(found))
         if hook and all(isinstance(step, ast.Name) for step in found[1:]):
             return [self._statement(hook, at, *found)], set()
+        if (name := _attribute(found)) is not None:
+            return [self._statement("sa", at, found[0], name)], set()
         return [self._statement("p", at, "set", *found)], set()
 
     def _called(self, call: Any, at: Any) -> tuple[list[Any], set[str]]:
@@ -119,7 +121,10 @@ class Noting(ast.NodeTransformer):
         if not method or not found:
             return [], self._effects.of(call)
         hook = self._statement("p", at, method[0], *found)
-        if len(found) == 1:
+        name = _attribute(found)
+        if name is not None and method[0] == "add":
+            hook = self._statement("aa", at, found[0], name)
+        elif len(found) == 1:
             hook = self._statement({"add": "a", "first": "pf", "last": "pl"}[method[0]], at, *found)
         return [hook], self._effects.of(*call.args)
 
@@ -189,6 +194,14 @@ class Noting(ast.NodeTransformer):
         """A function's result, noted; it is over with that, but where its ``finally`` follows."""
         hook = ("rlm" if changes else "rl") if self._scopes[-1].goes_on else "r"
         return hook_call("rm" if changes and hook == "r" else hook, at, value)
+
+
+def _attribute(place: list[Any]) -> str | None:
+    """The name of an attribute of what a name holds, where a place is one: the usual one."""
+    last = place[-1]
+    if len(place) == 2 and isinstance(last, ast.Constant) and str(last.value)[:1] == "≠":
+        return str(last.value)[1:]
+    return None
 
 
 def _looking_at(names: set[str]) -> Any:

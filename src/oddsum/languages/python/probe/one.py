@@ -72,17 +72,11 @@ def go(one: Prepared) -> int:
 
 
 def _before_somebody(channel: Channel) -> Any:
-    """The streams of a live run; the terminal becomes ours, so that Ctrl+C reaches the program."""
-    import fcntl
+    """The streams of a live run; Ctrl+C is an error at the line where the program is."""
     import signal
-    import termios
 
     from .console import Live
 
-    try:
-        fcntl.ioctl(0, termios.TIOCSCTTY, 0)
-    except OSError:
-        pass  # it is ours already, or cannot be: then Ctrl+C comes as a signal
     # Where the tool was started in the background, it has been told to ignore this one.
     signal.signal(signal.SIGINT, signal.default_int_handler)
     return Live(channel)

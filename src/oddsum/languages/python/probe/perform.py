@@ -17,8 +17,8 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-# Compiled ahead by a host: (content, "script") to code; (content, what of the top level runs)
-# to code and the lines left out.
+# Compiled ahead by a host, for plain runs: (content, path, "script") to code; (content, path, what
+# of the top level runs) to code and the lines left out.
 READY: dict[Any, Any] = {}
 _OURS = (Cut, GuardStop, OutputFull, modules.Broken)
 
@@ -41,7 +41,7 @@ class Program:
     def run_as_script(self) -> dict[str, Any]:
         """Run the program as ``python PROGRAM`` would; returns its names."""
         data = self._read()
-        code = READY.get((data, "script")) or self._compiled(data, None)
+        code = self._ready(data, "script") or self._compiled(data, None)
         module = modules.new_module("__main__", self.path)
         modules.execute(code, module.__dict__)
         return dict_of(module)
@@ -50,7 +50,7 @@ class Program:
         """Run what a call needs of the program, as a module; returns its names."""
         name = os.path.splitext(os.path.basename(self.file))[0]
         data = self._read()
-        made = READY.get((data, self.top_level))
+        made = self._ready(data, self.top_level)
         if made:
             code, self.skipped = made
         else:
@@ -58,6 +58,10 @@ class Program:
         module = modules.new_module(name, self.path)
         modules.execute(code, module.__dict__)
         return dict_of(module)
+
+    def _ready(self, data: bytes, what: str) -> Any:
+        """What a host has compiled of this, for a plain run."""
+        return READY.get((data, self.path, what)) if self.compiler is None else None
 
     def _read(self) -> bytes:
         try:

@@ -12,7 +12,7 @@ from __future__ import annotations
 import ast
 import operator
 
-from .summary import own_attributes, plain_instance
+from .summary import plain_fields
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -97,8 +97,7 @@ def walked(root: Any, steps: Any, through: list[Any]) -> Any:
         through.append(at)
         step = worked_out(raw, through)
         if type(step) is str and step[:1] == "≠":
-            fields = own_attributes(at) if plain_instance(at, type(at)) else {}
-            at = fields.get(step[1:], LOST)
+            at = (plain_fields(at) or {}).get(step[1:], LOST)
         elif type(at) in (list, tuple, str) and type(step) is int:
             at = at[step] if -len(at) <= step < len(at) else LOST
         elif type(at) is dict and type(step) in (int, str):

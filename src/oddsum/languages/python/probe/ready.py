@@ -18,6 +18,7 @@ if TYPE_CHECKING:
     from typing import Any
 
 MOST = 8  # programs kept compiled: a search for mends brings a new one every time
+MOST_PIECES = 4_000  # of cases: a host can outlive many plans
 
 
 def take(descriptor: int, end: int) -> Any:
@@ -56,9 +57,12 @@ def _compile(request: Any) -> None:
     case, path = request["case"], os.path.join(request["folder"], request["program"])
     data = modules.read(path)
     if case.get("call") is None:
-        _keep((data, "script"), lambda: modules.compile_plain(data, path))
+        _keep((data, path, "script"), lambda: modules.compile_plain(data, path))
         return
-    _keep((data, request["top_level"]), lambda: _module(request, data, path))
+    _keep((data, path, request["top_level"]), lambda: _module(request, data, path))
+    for pieces in (perform._CODES, perform._READ):
+        if len(pieces) > MOST_PIECES:
+            pieces.clear()
     perform._code(case["call"].strip(), "<call>")
     if case.get("returns") is not None:
         perform._names_read(case["returns"].strip())

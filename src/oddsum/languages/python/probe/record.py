@@ -230,20 +230,29 @@ class Recorder:
 
     def keep(self, slot: int, value: Any) -> None:
         """Bind a name to anything that is no plain scalar."""
-        holds, held = self.holds_of(slot), None
-        kind, before = type(value), holds.pop(slot, None)
-        if kind in SCALAR or (kind.__module__ == "builtins" and kind not in _CHANGING):
-            sent: Any = value if kind is str and len(value) <= SHORT else summarise(value).row()
-        elif kind in _IMMUTABLE and (scan := Scan(value)).flat:
-            sent = scan.node
+        holds = self.holds_of(slot)
+        before = holds.pop(slot, None)
+        held = self.holdings.by_id.get(id(value))
+        if held is not None:  # as the objects of a loop, of which each is bound again and again
+            held.count += 1
         else:
-            held = holds[slot] = self.holdings.hold(value)
-            sent = (held.number,)
+            kind = type(value)
+            as_text = _AS_TEXT.get(kind)
+            if as_text is None:
+                as_text = _AS_TEXT[kind] = _is_sent_as_text(kind)
+            if as_text:
+                sent: Any = value if kind is str and len(value) <= SHORT else summarise(value).row()
+            elif kind in _IMMUTABLE and (scan := Scan(value)).flat:
+                sent = scan.node
+            else:
+                held = self.holdings.hold(value)
+        if held is not None:
+            holds[slot], sent = held, (held.number,)
             if before is held:  # as after +=, which changes a list in place, whoever else has it
                 self.holdings.look(value)
         self.log.extend((sent, ~slot))
         if before is not None:
-            self.holdings.release((before,))
+            self.holdings.let_go(before)
 
     # -- hooks -------------------------------------------------------------------------------
 
@@ -258,7 +267,7 @@ class Recorder:
             holds = self.stack[-1][0]
         held = holds.pop(slot, None) if holds else None
         if held is not None:
-            self.holdings.release((held,))
+            self.holdings.let_go(held)
 
     def on_n(self, slot: int, value: Any) -> Any:
         in_module = ~slot >= FIRST_SLOT or self.in_module[~slot]
@@ -332,6 +341,13 @@ class Recorder:
         while frame is not None and not self.is_own(frame.f_code.co_filename):
             frame = frame.f_back
         return frame
+
+
+_AS_TEXT: dict[Any, bool] = {}  # by type: whether a value is sent as its text
+
+
+def _is_sent_as_text(kind: Any) -> bool:
+    return kind in SCALAR or (kind.__module__ == "builtins" and kind not in _CHANGING)
 
 
 def _nothing() -> None:

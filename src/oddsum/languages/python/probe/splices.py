@@ -10,6 +10,8 @@ from __future__ import annotations
 import ast
 from bisect import bisect_right
 
+from .slots import PutIn, Slot, slots_of
+
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from collections.abc import Iterator
@@ -55,6 +57,10 @@ class Text:
         self.text, self.path, self.tree = text, path, tree
         self.lines = text.split("\n")
         self.read: tuple[int, list[str]] = (1, [])  # what was read anew last, and its first line
+        # Some thousand edits lie on some ten lines: what depends on the lines is found once.
+        self._around: dict[tuple[int, int], list[Any]] = {}
+        self._frames: dict[Any, Any] = {}
+        self._slots: dict[int, list[Slot]] = {}
         self.starts = [0]
         for line in self.lines:
             self.starts.append(self.starts[-1] + len(line) + 1)
@@ -85,7 +91,15 @@ class Text:
         Each is ``(owner, field, first, last)``: statements ``first`` to ``last`` of a block. The
         outermost takes the module's statements beside the edit, where it lies between two.
         """
-        first, last = self.touched(splices)
+        return self.runs(*self.touched(splices))
+
+    def runs(self, first: int, last: int) -> list[Any]:
+        """The runs of statements that hold these lines, outermost first."""
+        if (first, last) not in self._around:
+            self._around[first, last] = self._runs(first, last)
+        return self._around[first, last]
+
+    def _runs(self, first: int, last: int) -> list[Any]:
         body = self.tree.body
         if not body:
             return []
@@ -97,19 +111,52 @@ class Text:
                 return found
             found.append(inner)
 
+    def _frame(self, run: Any) -> Any:
+        """Of a run: its first line, its column, and from where to where its lines go."""
+        owner, field, start, stop = run
+        key = id(owner), field, start, stop
+        if key not in self._frames:
+            block = getattr(owner, field)
+            first, last = first_line(block[start]), block[stop - 1].end_lineno
+            begin, end = self.starts[first - 1], self.starts[last] - 1
+            self._frames[key] = first, block[start].col_offset, begin, end
+        return self._frames[key]
+
+    def lines_put_in(self, start: int, stop: int, new: str) -> PutIn | None:
+        """The whole lines that an edit puts ahead of a line, or behind it; None for any other."""
+        if start != stop or "\n" not in new:
+            return None
+        line = self.line_of(start)
+        was, at = self.lines[line - 1], start - self.starts[line - 1]
+        made = was[:at] + new + was[at:]
+        if made.endswith("\n" + was):
+            return PutIn(made[: -len(was) - 1], line, True)
+        return PutIn(made[len(was) + 1 :], line, False) if made.startswith(was + "\n") else None
+
+    def is_chained(self, run: Any) -> bool:
+        """Whether a run is an ``elif`` with what follows it."""
+        owner, field, start, _ = run
+        first = getattr(owner, field)[start]
+        at = self.starts[first.lineno - 1] + first.col_offset
+        return isinstance(first, ast.If) and self.text.startswith("elif", at)
+
+    def slot(self, statement: Any, start: int, stop: int) -> Slot | None:
+        """The smallest expression by itself that has all these characters; None for none."""
+        if id(statement) not in self._slots:
+            self._slots[id(statement)] = slots_of(statement, self.lines, self.starts)
+        holding = (s for s in self._slots[id(statement)] if s.holds(start, stop))
+        return next(holding, None)
+
     def read_anew(self, run: Any, splices: Any) -> list[Any]:
         """The statements that stand in the place of a run with an edit made; raises SyntaxError."""
-        owner, field, start, stop = run
-        block = getattr(owner, field)
-        first, last = first_line(block[start]), block[stop - 1].end_lineno
-        column = block[start].col_offset
-        begin, end = self.starts[first - 1], self.starts[last] - 1
-        if owner is self.tree:  # what stands between statements belongs to the module
+        first, column, begin, end = self._frame(run)
+        if run[0] is self.tree:  # what stands between statements belongs to the module
             begin, end = min(begin, *(s[0] for s in splices)), max(end, *(s[1] for s in splices))
             first = self.line_of(begin)
         segment = self.with_splices(splices, begin, end)
-        at = self.starts[first - 1] + column
-        chained = self.text[at : at + 4] == segment[column : column + 4] == "elif"
+        chained = self.is_chained(run)
+        if chained and segment[column : column + 4] != "elif":
+            raise SyntaxError("it is no longer of its chain")
         if chained:
             segment = segment[:column] + "if  " + segment[column + 4 :]  # as a statement of its own
         ahead = "\n" * (first - 2) + "if 1:\n" if column else "\n" * (first - 1)
@@ -172,11 +219,12 @@ def first_line(statement: Any) -> int:
 class Comparing:
     """Compares statements with what stands in their place after an edit, as far as they differ.
 
-    Of functions and classes whose identity is in ``whole`` nothing is left as it is.
+    Of functions and classes whose identity is in ``whole`` nothing is left as it is. ``placed``:
+    what is compared was read where it stands in the file.
     """
 
-    def __init__(self, text: Text, splices: Any, whole: Any = ()) -> None:
-        self.whole = whole
+    def __init__(self, text: Text, splices: Any, whole: Any = (), placed: bool = True) -> None:
+        self.whole, self.placed = whole, placed
         self.scope: Any = None
         self.start = min(s[0] for s in splices)
         self.stop = max(s[1] for s in splices)
@@ -193,6 +241,11 @@ class Comparing:
         owner, field, start, stop = run
         self._blocks(owner, field, getattr(owner, field)[start:stop], news, start)
         return self.found
+
+    def slot(self, slot: Slot, new: Any) -> list[Change] | None:
+        """The changes that make ``new`` of a slot; None where there cannot be a choice."""
+        made = self._part(slot.owner, slot.field, slot.place, slot.node, new)
+        return self.found if made else None
 
     def whole_run(self, run: Any, news: list[Any]) -> list[Change]:
         """One change that puts ``news`` in the place of all of a run."""
@@ -296,7 +349,7 @@ class Comparing:
         The same characters, read as one node, are the same node.
         """
         end = getattr(old, "end_lineno", None)
-        if end is None or getattr(new, "end_lineno", None) is None:
+        if not self.placed or end is None or getattr(new, "end_lineno", None) is None:
             return False
         if end < self.first or (end == self.first and self.plain and self._ahead(old)):
             return bool(self._at(new) == self._at(old))

@@ -279,6 +279,26 @@ def plain_instance(value: Any, kind: Any) -> bool:
     return plain and bool(own_attributes(value))
 
 
+def plain_fields(value: Any) -> dict[str, Any] | None:
+    """The attributes of an object that is nothing but these; None for any other: in one look.
+
+    Not to be changed: it may be the object's own ``__dict__``.
+    """
+    kind = type(value)
+    if _WITH_DICT.get(kind):
+        return _get(value, "__dict__") or None
+    if not plain_instance(value, kind):
+        return None
+    fields = own_attributes(value)
+    # Whatever it may be asked for, a class of the program's without slots has a dict of its own.
+    _WITH_DICT[kind] = not _SLOTS[kind] and type(_get(value, "__dict__")) is dict
+    return fields
+
+
+_get = object.__getattribute__
+_WITH_DICT: dict[Any, bool] = {}  # plain kinds that keep nothing in slots
+
+
 def _is_plain_kind(value: Any, kind: Any) -> bool:
     if (kind.__module__, kind.__name__) in _SAFE_REPR or issubclass(kind, (type, BaseException)):
         return False

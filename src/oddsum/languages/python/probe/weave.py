@@ -22,7 +22,8 @@ hook        stands
 ``≠m x``    after a change in place of the object x; ``≠m`` alone: of any
 ``≠a x``    after ``x.append(...)``; ``≠pf`` ``≠pl`` after ``x.pop(0)`` and ``x.pop()``;
             ``≠s x i`` after ``x[i] = ...``; ``≠ss`` with two
-            indexes; ``≠p`` after another change whose place is plain: see ``places.py``
+            indexes; ``≠sa x 'name'`` after ``x.name = ...``, ``≠aa`` after ``x.name.append(...)``;
+            ``≠p`` after another change whose place is plain: see ``places.py``
 ``≠i k``    after an import: our own modules may have run meanwhile
 ``≠f``      around what a ``for`` walks through
 ``≠call``   at the start of a function, with its parameters

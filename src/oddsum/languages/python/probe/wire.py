@@ -30,6 +30,8 @@ was written by the program: it is counted and told, and never taken for a result
 ``k``      fields
 =========  =====================================================================================
 hello      trials: ``python``, version text: ready for the first
+begun      ``cpu``: seconds of the processor before the program runs, where it begins in a process
+           of its own that is long in coming; the case's time counts from here
 refused    ``text``: why the request cannot be carried out
 syntax     ``message``, ``file``, ``line``, ``column``, ``text``: the program cannot start
 read       ``text``: one answer of ``input()``, without its line end, in order

@@ -1,0 +1,29 @@
+"""What is said of edits that are found from values that would be right, in any language."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True)
+class Said:
+    """A kind of edit in words: what it is called, how it comes about, and what is asked of it."""
+
+    title: str
+    explanation: str
+    asks: str
+
+
+EXPRESSION = Said(
+    "an expression that works out something else than what is needed",
+    "A formula can be complete and still be another one than is meant. Take the values that "
+    "go in, work the result out by hand, and compare it with what the line gives.",
+    "{here} does not give what the cases need.",
+)
+GUARD = Said(
+    "a case of its own that nothing asks for",
+    "Some inputs are to be treated in another way than all others: the youngest, the empty "
+    "list, the last day. Each needs a condition of its own, ahead of what holds for the rest.",
+    "What is given back here holds for most inputs. Is there one that needs another result, "
+    "and is it asked for anywhere?",
+)

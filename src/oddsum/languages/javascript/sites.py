@@ -1,0 +1,197 @@
+"""A program whose expressions can be given other values: each one's value goes through a hook.
+
+Every expression whose value the program reads stands as ``ǂv(7,(expression)/*ǂ7*/)``; the hook
+hears what it gave at each visit, and may hand on something else instead. Which expression a number
+means is its place in ``rows``. The comment marks where the probe puts a way to the names that can
+be used there, once it wants to know them.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from tree_sitter import Node
+
+from oddsum.languages.javascript.choices import with_ticks
+from oddsum.languages.javascript.names import CHANGING, targets_of
+from oddsum.languages.javascript.parsing import Tree, line_of, walk
+from oddsum.languages.javascript.rows import parameter_names
+
+MOST = 600  # expressions of a program
+_LONGEST = 100  # letters of an expression that could stand elsewhere
+_KINDS = {
+    "identifier": "name", "member_expression": "name", "subscript_expression": "name",
+    "this": "other", "number": "number", "string": "text", "call_expression": "call",
+    "binary_expression": "other", "unary_expression": "other", "ternary_expression": "other",
+    "template_string": "other", "array": "other", "object": "other", "new_expression": "other",
+    "await_expression": "other", "true": "other", "false": "other", "null": "other",
+    "undefined": "other",
+}  # fmt: skip
+# What stands there is a name to be called, to be looked into or to be given a value.
+_NO_VALUE = {
+    "call_expression": ("function",), "new_expression": ("constructor",),
+    "member_expression": ("object",), "assignment_expression": ("left",),
+    "augmented_assignment_expression": ("left",), "update_expression": ("argument",),
+    "variable_declarator": ("name",), "for_in_statement": ("left",), "catch_clause": ("parameter",),
+    "arrow_function": ("parameter",), "function_declaration": ("name",),
+    "generator_function_declaration": ("name",), "function_expression": ("name",),
+    "generator_function": ("name",), "class_declaration": ("name",), "class": ("name",),
+    "assignment_pattern": ("left",), "object_assignment_pattern": ("left",), "pair": ("key",),
+    "pair_pattern": ("key", "value"), "method_definition": ("name",),
+    "field_definition": ("property",),
+}  # fmt: skip
+_NO_PARTS = frozenset({
+    "formal_parameters", "array_pattern", "object_pattern", "rest_pattern", "class_heritage",
+    "computed_property_name", "spread_element", "import_specifier", "namespace_import",
+    "import_clause", "import_statement", "export_specifier", "export_statement", "decorator",
+    "expression_statement", "meta_property",
+})  # fmt: skip
+_COMPARING = frozenset({"==", "===", "!=", "!==", "<", "<=", ">", ">=", "in", "instanceof"})
+_LOGICAL = frozenset({"&&", "||"})
+
+
+class Sites:
+    """The expressions of a program's files; one and the same has one number in every reading."""
+
+    def __init__(self) -> None:
+        self.rows: list[dict[str, Any]] = []
+        self._numbers: dict[tuple[str, int, int], int] = {}
+
+    def hooked(self, name: str, text: str) -> str:
+        """A file's text with its expressions hooked, and rounds and calls counted."""
+        tree = Tree(text)
+        return self._told(name, tree.root, tree)
+
+    def _told(self, name: str, node: Node, tree: Tree) -> str:
+        whole = node.parent is None
+        first = 0 if whole else tree.start(node)
+        last = len(tree.text) if whole else tree.stop(node)
+        if node.type in ("import_statement", "comment"):
+            return tree.text[first:last]
+        number = self._number(name, node, tree)
+        pieces, at = [], first
+        for child in node.children:
+            pieces += [tree.text[at : tree.start(child)], self._told(name, child, tree)]
+            at = tree.stop(child)
+        told = with_ticks(node, "".join([*pieces, tree.text[at:last]]))
+        return told if number is None else f"ǂv({number},({told})/*ǂ{number}*/)"
+
+    def _number(self, name: str, node: Node, tree: Tree) -> int | None:
+        """The number of an expression; None for what is none, and where there are too many."""
+        if node.type not in _KINDS or not is_value(node, tree):
+            return None
+        key = name, tree.start(node), tree.stop(node)
+        if key not in self._numbers:
+            if len(self.rows) >= MOST:
+                return None
+            self._numbers[key] = len(self.rows)
+            self.rows.append(
+                {
+                    "file": name, "start": key[1], "stop": key[2], "line": line_of(node),
+                    "text": tree.of(node), "kind": _KINDS[node.type],
+                    "decides": _decides(node, tree),
+                }
+            )  # fmt: skip
+        return self._numbers[key]
+
+
+def words_of(text: str) -> dict[str, Any]:
+    """What could be put together to an expression: ``names`` that the program gives values,
+    ``standing``, expressions that it has, each with its line, ``fields`` that it looks into, and
+    numbers and texts (``literals``).
+    """
+    tree = Tree(text)
+    nodes = list(walk(tree.root))
+    names: dict[str, None] = {}
+    for node in nodes:
+        names |= dict.fromkeys(tree.of(n) for n in targets_of(node, tree))
+        given = node.child_by_field_name("parameters") or (
+            node.child_by_field_name("parameter") if node.type == "arrow_function" else None
+        )
+        names |= dict.fromkeys(tree.of(n) for n in parameter_names(given, tree))
+    standing = dict.fromkeys((tree.of(n), line_of(n)) for n in nodes if _could_stand(n, tree))
+    literals = [(n.type, tree.of(n)) for n in nodes if n.type in ("number", "string")]
+    return {
+        "names": list(names), "standing": list(standing),
+        "fields": list(dict.fromkeys(tree.of(n) for n in nodes if n.type == "property_identifier")),
+        "literals": [t for t in dict.fromkeys(t for _, t in literals) if len(t) < 20],
+    }  # fmt: skip
+
+
+def _could_stand(node: Node, tree: Tree) -> bool:
+    """Whether an expression could be worked out elsewhere as well, and changes nothing there."""
+    if node.type not in _KINDS or node.type in ("number", "string", "await_expression"):
+        return False
+    text = tree.of(node)
+    if len(text) > _LONGEST or "\n" in text or not is_value(node, tree):
+        return False
+    return not any(_does_something(n, tree) for n in walk(node))
+
+
+def _does_something(node: Node, tree: Tree) -> bool:
+    if node.type == "call_expression":
+        called = node.child_by_field_name("function")
+        method = called.child_by_field_name("property") if called is not None else None
+        return tree.of(method) in CHANGING
+    return node.type in ("assignment_expression", "augmented_assignment_expression",
+                         "update_expression", "await_expression", "yield_expression")  # fmt: skip
+
+
+def is_value(node: Node, tree: Tree) -> bool:
+    """Whether a node stands where a value is read, and could be one in brackets."""
+    above = node.parent
+    if above is None or (above.type in _NO_PARTS and not _is_condition(node, above)):
+        return False
+    if any(above.child_by_field_name(f) == node for f in _NO_VALUE.get(above.type, ())):
+        return False
+    if above.type == "unary_expression" and above.children[0].type in ("delete", "typeof"):
+        return False
+    if above.type == "call_expression":
+        return False  # a text that is given to a function without brackets
+    if above.type == "arguments" and above.parent is not None:
+        return tree.of(above.parent.child_by_field_name("function")) not in ("require", "import")
+    chained = ("member_expression", "subscript_expression", "call_expression")
+    return not (above.type in chained and any(c.type == "optional_chain" for c in walk(node)))
+
+
+def _is_condition(node: Node, above: Node) -> bool:
+    """Whether it is the middle of a ``for``, which some grammars take for a statement."""
+    over = above.parent
+    return (
+        above.type == "expression_statement"
+        and over is not None
+        and over.type == "for_statement"
+        and over.child_by_field_name("condition") == above
+    )
+
+
+def _decides(node: Node, tree: Tree) -> bool:
+    """Whether it is asked for its truth alone."""
+    if node.type == "binary_expression" and _sign(node, tree) in _COMPARING:
+        return True
+    inner, above = node, node.parent
+    while above is not None and (
+        above.type in ("parenthesized_expression", "expression_statement")
+        or (above.type == "binary_expression" and _sign(above, tree) in _LOGICAL)
+    ):
+        inner, above = above, above.parent
+    if above is None:
+        return False
+    if above.type == "unary_expression":
+        return tree.says(above, "!")
+    return above.child_by_field_name("condition") == inner
+
+
+def _sign(node: Node, tree: Tree) -> str:
+    return tree.of(node.child_by_field_name("operator"))
+
+
+def numbered(texts: dict[str, dict[str, str]]) -> dict[str, Any]:
+    """Of each file its readings (whole, and as a call needs it) with hooks, and what they mean."""
+    sites = Sites()
+    hooked = {
+        name: {reading: sites.hooked(name, text) for reading, text in readings.items()}
+        for name, readings in texts.items()
+    }
+    words = {name: words_of(readings["whole"]) for name, readings in texts.items()}
+    return {"texts": hooked, "places": sites.rows, "words": words}
