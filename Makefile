@@ -13,6 +13,8 @@ test: $(VENV)/.installed-test tmux node
 	$(BIN)/ruff check src tests benchmarks workshop
 	$(BIN)/ruff format --check src tests benchmarks workshop
 	$(BIN)/mypy
+	@# Started by the thousand: compiled once, also where the machine keeps no bytecode of what it runs.
+	$(BIN)/python -m compileall -q src
 	$(BIN)/python -m pytest -n 4 --dist worksteal
 
 # What runs longer than a test may: random programs, plans, keys, messages and kills, from other seeds.

@@ -216,6 +216,21 @@ def test_a_search_can_be_cancelled(program):
         pinpoint(plan, OWN, results, stop=stop, on_progress=lambda *_: stop.set())
 
 
+def test_a_search_that_is_stopped_while_it_looks_for_a_deciding_input_tells_no_leads():
+    """They would be surer than they are once such an input is found."""
+    path = FERRY / "fares.py"
+    plan = read_plan(path.with_suffix(".cases.toml"), path)
+    stop = threading.Event()
+
+    def told(what: str, *_: int) -> None:
+        if what == "looking for an input that decides":
+            stop.set()
+
+    with pytest.raises(Cancelled):
+        pinpoint(plan, OWN, stop=stop, on_progress=told)
+    assert stop.is_set()
+
+
 def test_programs_are_read_in_their_own_encoding_and_line_ends(program):
     text = (
         "# -*- coding: latin-1 -*-\r\ndef f(xs):\r\n    '''k\xe4se'''\r\n    return len(xs) - 1\r\n"

@@ -67,11 +67,9 @@ class Confirming:
         left: set[Future[Results]] = set(waiting)
         confirmed: list[Confirmed] = []
         while left:
-            done, left = wait(left, return_when=FIRST_COMPLETED)
-            for future in done:
-                one = self._judged(waiting[future], future.result())
-                if one is not None:
-                    confirmed.append(one)
+            _, left = wait(left, return_when=FIRST_COMPLETED)
+            judged = (self._judged(p, f.result()) for f, p in waiting.items() if f not in left)
+            confirmed = [one for one in judged if one is not None]  # whichever was done first
             each(len(waiting) - len(left), confirmed)
         return confirmed
 

@@ -50,11 +50,14 @@ def fitting(
     best = list(found.values())
     for one in best:
         lead, place = made[one.rank - 1], one.proposal.edits[0]
-        for other in whole.values():
-            edit = other.edits[0]
-            here = len(other.edits) == 1 and (edit.file, edit.line) == (place.file, place.line)
-            if here and way(edit) in lead.equals:
-                found.setdefault(other, Fitting(lead.rank, way(edit), other))
+        here = {
+            way(p.edits[0]): p
+            for p in whole.values()
+            if len(p.edits) == 1 and (p.edits[0].file, p.edits[0].line) == (place.file, place.line)
+        }
+        for told in lead.equals:
+            if told in here:
+                found.setdefault(here[told], Fitting(lead.rank, told, here[told]))
     return [*best, *(f for f in found.values() if f.way)]
 
 

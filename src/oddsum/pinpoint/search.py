@@ -416,6 +416,7 @@ class _Search:
         return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]
 
     def _told(self, made: tuple[Lead, ...], remarks: tuple[str, ...] = ()) -> Pinpointing:
+        self._go_on()  # what a search had not got to may have said otherwise
         told = Pinpointing(
             program=self.files.program,
             seconds=round(time.monotonic() - self.started, 3),
