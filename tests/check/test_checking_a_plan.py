@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import os
 import threading
 
 import pytest
 
 from conftest import OWN
+from oddsum.check import beside
 from oddsum.check.many import Checks
 from oddsum.check.plan import check, check_all
 from oddsum.check.traced import Cancelled, trace_case
@@ -31,6 +33,34 @@ def test_results_come_as_cases_end_and_stand_in_the_plan_s_order(program):
     arrived = [r.number for r in check(plan, OWN)]
     assert sorted(arrived) == list(range(1, 9))
     assert [r.number for r in check_all(plan, OWN)] == list(range(1, 9))
+
+
+def at_once(program, tmp_path, doing: str) -> int:
+    """How many cases of a plan of twelve stood beside each other, at the most."""
+    (tmp_path / "here").mkdir()
+    path = program(f"""import os, sys, time
+os.mkdir(sys.argv[1] + "/" + sys.argv[2])
+begun = time.monotonic()
+while time.monotonic() < begun + 0.6:
+    {doing}
+print(len(os.listdir(sys.argv[1])))
+os.rmdir(sys.argv[1] + "/" + sys.argv[2])
+""")
+    cases = tuple(
+        Case(number=n, name=str(n), stdin="", args=(str(tmp_path / "here"), str(n)))
+        for n in range(1, 13)
+    )
+    return max(int(r.run.output) for r in check(Plan(program=path, cases=cases), OWN))
+
+
+def test_cases_that_wait_run_beside_each_other_and_those_that_compute_a_core_each(
+    program, tmp_path, monkeypatch
+):
+    monkeypatch.setattr(os, "cpu_count", lambda: 2)
+    assert 2 < at_once(program, tmp_path, "time.sleep(0.2)") <= 8
+    (tmp_path / "here").rmdir()
+    monkeypatch.setattr(beside, "_WAITS", 0.0)  # however little of a core each gets here
+    assert at_once(program, tmp_path, "pass") <= 2
 
 
 def test_a_case_alone_and_files_in_the_place_of_the_folder_s(program):

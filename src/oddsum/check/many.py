@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import threading
+from collections.abc import Iterable
 from concurrent.futures import Future, ThreadPoolExecutor
 from types import TracebackType
 
+from oddsum.check.beside import MOST, cores, waits
 from oddsum.check.traced import Cancelled
 from oddsum.compare.judge import judge
 from oddsum.languages.language import Interpreter
@@ -21,17 +22,24 @@ Results = tuple[CaseResult, ...]
 
 
 class Checks:
-    """Checks of one plan, a core each, fenced in; a context manager.
+    """Checks of one plan, a core each or more, fenced in; a context manager.
 
     The interpreters that wait for cases are kept from one version to the next, so a check costs its
     cases and not a start.
     """
 
-    def __init__(self, plan: Plan, interpreter: Interpreter, stop: threading.Event) -> None:
+    def __init__(
+        self,
+        plan: Plan,
+        interpreter: Interpreter,
+        stop: threading.Event,
+        results: Iterable[CaseResult] = (),
+    ) -> None:
+        """``results`` are those of a check before, if there are: they tell whether cases wait."""
         self.plan, self.interpreter, self.stop = plan, interpreter, stop
         self._runners, self._own = contextlib.ExitStack(), threading.local()
         self._left = False
-        workers = max(1, os.cpu_count() or 1)
+        workers = max(MOST, cores()) if waits(r.run for r in results) else cores()
         self._pool = ThreadPoolExecutor(workers, thread_name_prefix="confirm")
 
     def __enter__(self) -> Checks:

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import os
 import queue
 import threading
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 
+from oddsum.check.beside import MOST, cores, waits
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
@@ -52,7 +52,9 @@ def check_all(
 
 
 class _Check:
-    """One check under way: as many workers as cores, each with a scratch folder of its own."""
+    """One check under way: as many workers as cores, each with a scratch folder of its own; more
+    once cases are seen to wait.
+    """
 
     def __init__(
         self,
@@ -68,25 +70,34 @@ class _Check:
         self.done: queue.SimpleQueue[CaseResult | BaseException | None] = queue.SimpleQueue()
         for case in cases:
             self.todo.put(case)
-        self.workers = min(len(cases), max(1, os.cpu_count() or 1))
+        self.most = min(len(cases), max(MOST, cores()))
+        self.pool = ThreadPoolExecutor(self.most, thread_name_prefix="check")
+        self.workers, self.counting = 0, threading.Lock()
 
     def results(self) -> Iterator[CaseResult]:
-        with ThreadPoolExecutor(self.workers, thread_name_prefix="check") as pool:
-            for _ in range(self.workers):
-                pool.submit(self._work)
+        with self.pool:
+            for _ in range(min(self.most, cores())):
+                self._one_more()
             try:
                 yield from self._arriving()
             except BaseException:
                 self.stop.set()  # nobody waits for the cases that still run: they are ended
                 raise
 
+    def _one_more(self) -> None:
+        """Let one more worker begin, if there may be so many."""
+        with self.counting:
+            if self.workers < self.most:
+                self.workers += 1
+                self.pool.submit(self._work)
+
     def _arriving(self) -> Iterator[CaseResult]:
-        working = self.workers
+        ended = 0
         fault: BaseException | None = None
-        while working:
+        while ended < self.workers:  # one that begins another one ends after that
             item = self.done.get()
             if item is None:
-                working -= 1
+                ended += 1
             elif isinstance(item, BaseException):
                 fault = fault or item
                 self.broken.set()
@@ -117,6 +128,8 @@ class _Check:
             except queue.Empty:
                 return
             run = runner.run(case, scratch, self.stop)
+            if waits([run]) and not self.todo.empty():
+                self._one_more()
             if cancelled(run):
                 return
             self.done.put(judge(case, self.plan.settings_of(case), run))

@@ -130,7 +130,7 @@ class _Search:
         self.recall = self.memory.begin(self.plan, self.interpreter, self.files, sources)
         with (
             TrialRunner(self.plan, self.files, self.interpreter, self.results, sources) as screen,
-            Checks(self.plan, self.interpreter, self.stop) as checks,
+            Checks(self.plan, self.interpreter, self.stop, self.results) as checks,
         ):
             screen.warm()  # while the cases are recorded
             self.confirming = Confirming(checks, self.files, sources, self.results)

@@ -19,6 +19,7 @@ from oddsum.run import wire
 from oddsum.run.begin import Started, Starter
 from oddsum.run.messages import Hearing, Message, new_nonce
 from oddsum.run.rooms import Room
+from oddsum.run.waiting import Waiting
 
 _TICK = 0.05  # seconds between looks at the limits
 _GRACE = 0.8  # seconds a program whose time is over has to say where it is
@@ -127,9 +128,9 @@ class Listener:
         self.process, self.limits, self.stop = started, limits, stop
         self.on_message, self.hearing = on_message, hearing
         self.heard = Heard(mark)
-        self.began = time.monotonic()
+        self.began, self.waiting = time.monotonic(), Waiting()
         self.before = 0.0  # seconds of the processor that were used when it began
-        self.kill_at: float | None = None
+        self.kill_at: float | None = None  # seconds of waiting
         self.next_look = self.began + 0.5
         self.selector = selectors.DefaultSelector()
         pipes = {
@@ -180,14 +181,15 @@ class Listener:
             if gone_at is None and not self._within_limits(now):
                 return
         # All pipes are closed: the program has ended, or goes on without them.
-        self.process.wait(max(0.05, self.limits.wall - (time.monotonic() - self.began)))
+        self.process.wait(max(0.05, self.limits.wall - self.waiting.so_far()))
 
     def _on_wire(self, data: bytes) -> None:
         for message in self.hearing.take(data):
             if self.on_message is not None:
                 self.on_message(message)
             if message["k"] == "begun":
-                self.began, self.before = time.monotonic(), message["cpu"]
+                self.began, self.waiting = time.monotonic(), Waiting()
+                self.before = message["cpu"]
             if message["k"] != "log":  # long, and taken by whoever listens
                 self.heard.messages.append(message)
 
@@ -204,15 +206,16 @@ class Listener:
         if self.stop is not None and self.stop.is_set():
             self.heard.stopped_for = "cancelled"
             return False
+        waited = self.waiting.so_far()
         if self.kill_at is not None:
-            if now < self.kill_at:
+            if waited < self.kill_at:
                 return True
             self.heard.cpu = self._cpu()
             return False
         if len(self.heard.output) > self.limits.output:
-            self._ask_where("output", now)
-        elif now - self.began > self.limits.wall or self._cpu_is_over(now):
-            self._ask_where("time", now)
+            self._ask_where("output", waited)
+        elif waited > self.limits.wall or self._cpu_is_over(now):
+            self._ask_where("time", waited)
         return True
 
     def _cpu_is_over(self, now: float) -> bool:
@@ -233,9 +236,9 @@ class Listener:
             return None
         return max(0.0, float(times.user + times.system) - self.before)
 
-    def _ask_where(self, why: str, now: float) -> None:
+    def _ask_where(self, why: str, waited: float) -> None:
         self.heard.stopped_for, self.heard.cpu = why, self._cpu()
-        self.kill_at = now + _GRACE
+        self.kill_at = waited + _GRACE
         with contextlib.suppress(OSError):
             os.kill(self.process.pid, signal.SIGPROF)
 

@@ -7,7 +7,6 @@ import contextlib
 import os
 import select
 import threading
-import time
 from collections import deque
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from typing import Any, Generic, TypeVar
@@ -30,9 +29,11 @@ from oddsum.run.process import as_line, open_wire, read_some
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle, Scratch
 from oddsum.run.terms import MB, terms_of
+from oddsum.run.waiting import Waiting
 
 _HANG = 1.0  # seconds beyond a trial's own limit after which its process is ended
 _SPEND = 0.2  # seconds of trials after which the process says how far it is
+_LOOK = 0.1  # seconds between looks at how long it takes
 _BUILD = 30.0  # seconds in which some hundred edits are put together, at the very most
 
 Verdict = TypeVar("Verdict")
@@ -94,7 +95,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self.scratch = Scratch(bundle, terms=terms_of(plan, fenced=True))
         self._process: Kept | None = None
         self._to = self._from = -1
-        self._hearing, self._waiting, self._id = Hearing(), deque[Message](), 0
+        self._hearing, self._unread, self._id = Hearing(), deque[Message](), 0
         self._building = 0.0  # seconds that putting edits together took at most
         self._edits: dict[str, Any] = {"texts": {}, "edits": [], "cases": []}
         self._loaded = False  # whether the process has them
@@ -284,7 +285,7 @@ class TrialBench(Removable, Generic[Verdict]):
     def _start(self) -> None:
         read_end, self._to = os.pipe()
         self._from, write_end = open_wire()
-        self._hearing, self._waiting = Hearing(), deque()
+        self._hearing, self._unread = Hearing(), deque()
         self._loaded = False
         self._numbered = {}
         settings = self.plan.settings_of(Case(number=0, name=""))
@@ -323,7 +324,7 @@ class TrialBench(Removable, Generic[Verdict]):
                 "cases": [case_request(self.plan, c) for c in self.plan.active()],
             }
         )
-        hello = self._read(time.monotonic() + 20)
+        hello = self._read(Waiting(), 20.0)
         if isinstance(hello, str):
             self._end()
             raise RunError("The interpreter for the trials did not start.")
@@ -340,32 +341,32 @@ class TrialBench(Removable, Generic[Verdict]):
         """
         self._id += 1
         self._write({"id": self._id, **request})
-        begun = time.monotonic()
-        deadline = begun + _BUILD + seconds
+        waiting, most = Waiting(), _BUILD + seconds
         while True:
-            message = self._read(deadline)
+            message = self._read(waiting, most)
             if isinstance(message, str):
                 return message
             if message.get("id") != self._id:
                 continue
             if message["k"] != "built":
                 return message
-            now = time.monotonic()
+            took = waiting.so_far()
             # What is compiled by itself, in between, takes no longer than all of it together.
-            self._building = max(self._building, now - begun)
-            deadline = now + self._building + seconds
+            self._building = max(self._building, took)
+            most = took + self._building + seconds
 
-    def _read(self, deadline: float) -> Message | str:
-        """The next message; "hangs" past the deadline, "died" at the end of the pipe."""
-        while not self._waiting:
-            left = deadline - time.monotonic()
-            if left <= 0 or not select.select([self._from], [], [], left)[0]:
+    def _read(self, waiting: Waiting, most: float) -> Message | str:
+        """The next message; "hangs" once one has waited so long, "died" at the end of the pipe."""
+        while not self._unread:
+            left = most - waiting.so_far()
+            if left <= 0:
                 return "hangs"
-            data = read_some(self._from)
-            if not data:
-                return "died"
-            self._waiting += self._hearing.take(data)
-        return self._waiting.popleft()
+            if select.select([self._from], [], [], min(left, _LOOK))[0]:
+                data = read_some(self._from)
+                if not data:
+                    return "died"
+                self._unread += self._hearing.take(data)
+        return self._unread.popleft()
 
     def _end(self) -> None:
         if self._process is None:

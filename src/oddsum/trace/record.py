@@ -36,12 +36,14 @@ class Wanted:
     """What a recording is to note besides: watched expressions; the parts of a line at a visit.
 
     ``part`` is file, line and the how many-th visit of its statement, from 1. ``containment``: a
-    step after which it is told what lies inside of what; the recording ends there.
+    step after which it is told what lies inside of what; the recording ends there. ``skips``: time
+    that the program sleeps away may be skipped.
     """
 
     watches: tuple[str, ...] = ()
     part: tuple[str, int, int] | None = None
     containment: int | None = None
+    skips: bool = False
 
 
 class Recording(NamedTuple):
@@ -101,7 +103,7 @@ def recording(
     settings = plan.settings_of(case)
     steps = min(_most_steps(plain), most or MOST_STEPS)
     request = base_request(plan, case, scratch, "record", settings, steps)
-    request["watches"] = list(wanted.watches)
+    request["watches"], request["skips"] = list(wanted.watches), wanted.skips
     if wanted.part is not None:
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     if wanted.containment is not None:

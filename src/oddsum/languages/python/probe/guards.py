@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 
 MOST_LOOKS = 400  # lines at which an endless program's variables are noted
 LAST_ROUNDS = 3  # rounds that are told of it
+_WAITS, _WAIT = 3, 0.25  # how often, and seconds, a trial is waited for that may be held up
 WATCH = 0.1  # processor seconds an endless program is watched, to see where it goes round
 _SPAWNING = frozenset({"subprocess.Popen", "os.fork", "os.forkpty", "os.posix_spawn", "os.system",
                        "os.exec", "os.spawn", "pty.spawn"})  # fmt: skip
@@ -211,6 +212,20 @@ class RoundGuard:
 
     def __init__(self) -> None:
         self.left, self.tripped = 0, False
+        self.waits, self.busy = 0, 0.0
+
+    def start(self, rounds: int, seconds: float) -> None:
+        """Allow a trial so many rounds and calls, and so many seconds of the clock; some more where
+        it got less than half of them from the processor: it may have been held up.
+        """
+        self.left, self.tripped = rounds, False
+        self.waits, self.busy = _WAITS, cpu_seconds() + seconds / 2
+        signal.setitimer(signal.ITIMER_REAL, seconds)
+
+    def stop(self) -> None:
+        """The trial has ended."""
+        self.waits = 0
+        signal.setitimer(signal.ITIMER_REAL, 0)
 
     def tick(self) -> None:
         """One round of a loop, or one call, of the program."""
@@ -221,6 +236,10 @@ class RoundGuard:
 
     def alarm(self, _signal: int, _frame: object) -> None:
         """Stop a trial that is busy where no round is counted."""
+        if self.waits and cpu_seconds() < self.busy:
+            self.waits -= 1
+            signal.setitimer(signal.ITIMER_REAL, _WAIT)
+            return
         self.tripped = True
         raise GuardStop
 

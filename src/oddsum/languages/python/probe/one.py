@@ -189,6 +189,10 @@ def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, A
         return compile(tree, path, "exec", dont_inherit=True)
 
     recorder.install()
+    if request.get("skips"):
+        from .asleep import Skipping
+
+        Skipping().install()
     if watches:
         from .watching import Watching
 

@@ -22,6 +22,7 @@ import time
 from importlib.util import decode_source
 
 from . import modules, stand_in
+from .asleep import Skipping
 from .choices import SWITCHES, made_of, with_ticks
 from .console import Memory
 from .express import expressions
@@ -102,6 +103,8 @@ class _Bench:
         builtins.__dict__[SWITCHES] = self.switches
         signal.signal(signal.SIGALRM, self.guard.alarm)
         modules.make_way(self.folder)
+        self.skipping = Skipping()
+        self.skipping.install()
         self.state = _State(self.program)
         self.fence = Fence(self.folder, request["allow"])
 
@@ -235,22 +238,22 @@ class _Bench:
     def _did(self, case: Request, asked: Request) -> dict[str, Any]:
         """Run the case with the edit in hand; returns all that can be told of it."""
         self.console = console = Memory(case.get("stdin") or "", asked["output"])
-        self.guard.left, self.guard.tripped = asked["rounds"], False
         sys.argv = [self.program.file, *case.get("args", [])]
         modules.SeedOnImport(case["seed"]).install()
         stand_in.begin()
+        self.skipping.begin()
         console.install()
         sys.setrecursionlimit(min(self.state.recursion, _OURS_DEEP + asked["depth"]))
-        told = self._guarded(case, console, asked["seconds"])
+        told = self._guarded(case, console, asked)
         written = {n: _content(os.path.join(self.folder, n)) for n in case.get("writes") or {}}
         self.state.restore()
         output, prompts = console.output()
         return {**told, "output": output, "asked": prompts, "unread": console.unread()[:1000],
                 "written": written, "drawn": stand_in.told()}  # fmt: skip
 
-    def _guarded(self, case: Request, console: Memory, seconds: float) -> dict[str, Any]:
+    def _guarded(self, case: Request, console: Memory, asked: Request) -> dict[str, Any]:
         ending, told = "ended", {}
-        signal.setitimer(signal.ITIMER_REAL, seconds)
+        self.guard.start(asked["rounds"], asked["seconds"])
         self.fence.up = True
         try:
             told = perform(
@@ -265,7 +268,7 @@ class _Bench:
             ending = "syntax"
         finally:
             self.fence.up = False
-            signal.setitimer(signal.ITIMER_REAL, 0)
+            self.guard.stop()
             self._switch_off()
         if self.guard.tripped:
             ending = "time"  # the program caught our stop and went on: it counts all the same
