@@ -176,12 +176,18 @@ def test_a_program_that_removes_files_never_touches_the_learners(program, tmp_pa
 
 
 def test_a_slow_program_is_searched_within_the_budget(program):
-    source = (
-        "import time\n\n\ndef f(xs):\n    time.sleep(0.3)\n    return len(xs) - 1 + 0 * 7 - 0\n"
-    )
+    source = "def f(xs):\n    sum(range(12_000_000))\n    return len(xs) - 1 + 0 * 7 - 0\n"
     path = program(source, PLAN.format(3, 0, 1))
     found = pinpoint(read_plan(path.with_suffix(".cases.toml"), path), OWN, budget=1.0)
     assert not found.complete
+
+
+def test_a_program_that_sleeps_is_searched_as_if_it_did_not(program):
+    source = "import time\n\n\ndef f(xs):\n    time.sleep(1)\n    return len(xs) - 1\n"
+    path = program(source, PLAN.format(3, 0, 1))
+    found = pinpoint(read_plan(path.with_suffix(".cases.toml"), path), OWN)
+    assert (found.complete, found.leads[0].lines) == (True, (6,))
+    assert found.leads[0].mend is not None and found.leads[0].mend.settles == (1, 2, 3)
 
 
 def test_a_program_that_stops_in_every_case_is_searched_all_the_same(program):
