@@ -9,6 +9,8 @@ import pytest
 from conftest import FERRY, OWN
 from oddsum.check.plan import check_all
 from oddsum.check.traced import Cancelled
+from oddsum.languages.registry import language_of
+from oddsum.model.case import Case, Plan
 from oddsum.model.claim import Claim
 from oddsum.pinpoint.search import pinpoint as search_for
 from oddsum.pinpoint.words import nothing_found
@@ -73,6 +75,26 @@ def test_a_slip_in_a_correct_program_is_found(program, source, expected, line):
     found = pinpoint(read_plan(path.with_suffix(".cases.toml"), path), OWN)
     assert found.leads[0].lines == (line,), found
     assert found.leads[0].mend.breaks == ()
+
+
+HOURS = {
+    "ferry.py": "def due(hours):\n    if 900 <= hours:\n        return 'service'\n    return 'fine'\n",
+    "ferry.js": "function due(hours) {\n  if (900 <= hours) {\n    return 'service';\n  }\n"
+    "  return 'fine';\n}\n",
+}
+
+
+@pytest.mark.parametrize("name", HOURS)
+def test_a_limit_is_looked_for_among_the_values_that_were_seen(tmp_path, name):
+    """No number of the program or the plan's results is near it."""
+    path, cases = tmp_path / name, ((749, "fine"), (750, "service"), (812, "service"), (20, "fine"))
+    path.write_text(HOURS[name])
+    plan = Plan(program=path, cases=tuple(Case(number=n, name=str(n), call=f"due({hours})", returns=repr(due))
+                            for n, (hours, due) in enumerate(cases, 1)))  # fmt: skip
+    by = language_of(path).running.find_interpreter(path, None if name.endswith("js") else OWN.path)
+    lead = pinpoint(plan, by).leads[0]
+    assert lead.kind == "constant" and lead.mend is not None
+    assert "750 <= hours" in lead.mend.edits[0].after[0] and lead.mend.settles == (2, 3)
 
 
 def test_where_all_cases_agree_there_is_no_lead(program):

@@ -18,7 +18,7 @@ import msgspec
 if TYPE_CHECKING:  # what it speaks of is loaded by those who read sources: 15 ms
     from oddsum.languages.outline import CallText, Fork, Function, Limit, Loop, Reads
     from oddsum.languages.questions import Question
-    from oddsum.languages.scene import Scene, Types
+    from oddsum.languages.scene import Numbers, Scene, Types
     from oddsum.model.case import Case
     from oddsum.model.lead import Note, TrialEdit
     from oddsum.source.program import Source
@@ -210,7 +210,9 @@ class Asking(Protocol):
 class Edits(Protocol):
     """Small edits of the kinds that beginners make, and what a reader would question."""
 
-    def scene(self, source: Source, types: Types, wanted: frozenset[str]) -> Scene:
+    def scene(
+        self, source: Source, types: Types, wanted: frozenset[str], numbers: Numbers
+    ) -> Scene:
         """A source as edits and notes see it."""
 
     def edits(self, scene: Scene) -> Iterator[tuple[TrialEdit, str]]:

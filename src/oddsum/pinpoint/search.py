@@ -172,7 +172,10 @@ class _Search:
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
         self.on_stories(sight.stories)
         wanted = _wanted(self.results)
-        scenes = [self.language.edits.scene(s, sight.types, wanted) for s in sources.values()]
+        scenes = [
+            self.language.edits.scene(s, sight.types, wanted, sight.numbers)
+            for s in sources.values()
+        ]
         self.notes = tuple(self.language.edits.notes(scenes))
         gathered = gather(
             sources, self.results, sight.coverage, self.notes, sight.stories, self.claims

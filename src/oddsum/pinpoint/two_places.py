@@ -120,4 +120,4 @@ class TwoPlaces:
 
     def _edited(self, scene: Scene, texts: dict[str, str]) -> Scene:
         source = scene.source.edited(texts.get(scene.source.name, scene.source.text))
-        return self.language.edits.scene(source, scene.types, scene.wanted)
+        return self.language.edits.scene(source, scene.types, scene.wanted, scene.numbers)

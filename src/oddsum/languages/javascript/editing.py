@@ -15,9 +15,14 @@ from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
 
 
-def scene(source: Source, types: seen.Types, wanted: frozenset[str]) -> seen.Scene:
+def scene(
+    source: Source,
+    types: seen.Types,
+    wanted: frozenset[str],
+    numbers: seen.Numbers = seen.NOTHING_SEEN,
+) -> seen.Scene:
     """A source with its tree."""
-    return Scene(source, types, wanted)
+    return Scene(source, types, wanted, numbers)
 
 
 def edits(scene: seen.Scene) -> Iterator[tuple[TrialEdit, str]]:

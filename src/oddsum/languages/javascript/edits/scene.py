@@ -13,17 +13,23 @@ from oddsum.languages.javascript.outline import function_at
 from oddsum.languages.javascript.parsing import FUNCTIONS, Tree, line_of, tree_of, walk
 from oddsum.languages.javascript.rows import declared
 from oddsum.languages.language import Invents
-from oddsum.languages.scene import Types
+from oddsum.languages.scene import NOTHING_SEEN, Numbers, Types
 from oddsum.model.lead import TrialEdit
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
 
 
 class Scene:
-    """A source with its tree, the types that were seen, and what is expected somewhere."""
+    """A source with its tree, the types and numbers that were seen, and what is expected."""
 
-    def __init__(self, source: Source, types: Types, wanted: frozenset[str]) -> None:
-        self.source, self.types, self.wanted = source, types, wanted
+    def __init__(
+        self,
+        source: Source,
+        types: Types,
+        wanted: frozenset[str],
+        numbers: Numbers = NOTHING_SEEN,
+    ) -> None:
+        self.source, self.types, self.wanted, self.numbers = source, types, wanted, numbers
         self.tree: Tree = tree_of(source)
 
     @cached_property
@@ -53,6 +59,11 @@ class Scene:
         """The types that a name was seen with, where it stands; empty where nothing was."""
         function = function_at(self.source, line_of(node))
         return self.types.get(f"{function}.{name}") or self.types.get(name) or frozenset()
+
+    def numbers_of(self, name: str, node: Node) -> frozenset[int | float]:
+        """Numbers that a name had, where it stands; empty where nothing was seen."""
+        function = function_at(self.source, line_of(node))
+        return self.numbers.get(f"{function}.{name}") or self.numbers.get(name) or frozenset()
 
     def names_at(self, node: Node) -> frozenset[str]:
         """The names that can be used where a node stands, functions left out."""

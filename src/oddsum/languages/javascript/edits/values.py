@@ -9,6 +9,7 @@ from tree_sitter import Node
 
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.languages.javascript.literals import number_of, number_text
+from oddsum.languages.parting import SIGNS, TURNED, limits
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -40,6 +41,7 @@ class Constant(EditRule):
             news += [(n, 0.25) for n in sorted(others)]
             news += [(n, 0.2) for n in sorted(scene.wanted)[:_MOST_WANTED]]
             news += [(number_text(value * 10), 0.2), (number_text(value / 10), 0.2)]
+            news += [(number_text(n), 0.2) for n in self._limits(scene, node, value)]
             for new, likely in {n: k for n, k in reversed(news)}.items():
                 if new != text:
                     yield make_edit(
@@ -53,6 +55,19 @@ class Constant(EditRule):
                         "they fit one "
                         f"that is {'higher' if _more(new, text) else 'lower'}.",
                     )
+
+    @staticmethod
+    def _limits(scene: Scene, node: Node, value: float) -> list[int | float]:
+        """For a number that a name is compared with: limits that part its values otherwise."""
+        above = node.parent
+        if above is None or above.type != "binary_expression":
+            return []
+        left, right = scene.field(above, "left"), scene.field(above, "right")
+        sign = scene.text(scene.operator(above))
+        other, sign = (left, sign) if node == right else (right, sign.translate(TURNED))
+        if sign not in SIGNS or other.type != "identifier":
+            return []
+        return limits(sign, value, scene.numbers_of(scene.text(other), node))
 
 
 def _more(new: str, old: str) -> bool:

@@ -5,12 +5,14 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from oddsum.languages.parting import SIGNS, TURNED, limits
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import make_edit, span
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
+_SIGNS: dict[type, str] = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">="}
 _MOST_OTHERS = 12
 _SMALL = 13  # whole numbers below it are all tried
 
@@ -45,7 +47,8 @@ class Constant(EditRule):
         if not at.of(scene.source).replace(".", "", 1).isdecimal():
             return  # 0x10, 1_000: written so for a reason
         tried: set[object] = {old}
-        for new, likely in (*_near(old), *self._others(scene, old, every)):
+        parting = ((n, 0.2) for n in self._limits(scene, node))
+        for new, likely in (*_near(old), *self._others(scene, old, every), *parting):
             if new in tried and type(new) is type(old):
                 continue
             tried.add(new)
@@ -74,6 +77,19 @@ class Constant(EditRule):
             except ValueError:
                 continue
             yield value, 0.12  # it may merely repeat what one case expects
+
+    @staticmethod
+    def _limits(scene: Scene, node: ast.Constant) -> list[int | float]:
+        """For a number that a variable is compared with: limits that part its values otherwise."""
+        above = scene.parents.get(id(node))
+        if not isinstance(above, ast.Compare) or len(above.ops) != 1:
+            return []
+        sign, left, right = _SIGNS.get(type(above.ops[0]), ""), above.left, above.comparators[0]
+        other, sign = (left, sign) if node is right else (right, sign.translate(TURNED))
+        if sign not in SIGNS or not isinstance(other, ast.Name):
+            return []
+        assert isinstance(node.value, (int, float))
+        return limits(sign, node.value, scene.numbers_of(other.id, node))
 
     def _text(
         self, scene: Scene, node: ast.Constant, every: list[ast.Constant]

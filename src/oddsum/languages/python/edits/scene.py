@@ -3,15 +3,15 @@
 from __future__ import annotations
 
 import ast
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 from functools import cached_property
 
 from oddsum.languages.python.parsing import expression_of, tree_of
+from oddsum.languages.scene import Numbers, Types
 from oddsum.source.program import Source
 
 Function = ast.FunctionDef | ast.AsyncFunctionDef
-Types = Mapping[str, frozenset[str]]  # of variables, as their columns are called
 _SCOPES = (ast.FunctionDef, ast.AsyncFunctionDef)
 _COMPREHENSIONS = (ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
 
@@ -21,13 +21,14 @@ class Scene:
     """A source file with what recordings and the plan tell of it.
 
     ``types``: for each variable, by its column's name (``total``, ``fare.age``), the types it was
-    seen with; empty where nothing was recorded. ``wanted``: numbers and texts that stand in
-    expected results.
+    seen with; empty where nothing was recorded. ``numbers``: some of those that it had. ``wanted``:
+    numbers and texts that stand in expected results.
     """
 
     source: Source
     types: Types = field(default_factory=dict)
     wanted: frozenset[str] = frozenset()
+    numbers: Numbers = field(default_factory=dict)
 
     @cached_property
     def tree(self) -> ast.Module:
@@ -158,10 +159,17 @@ class Scene:
 
     def types_of(self, name: str, node: ast.AST) -> frozenset[str]:
         """The types a variable was seen with; empty where nothing is known."""
+        return self.types.get(self._column_of(name, node), frozenset())
+
+    def numbers_of(self, name: str, node: ast.AST) -> frozenset[int | float]:
+        """Numbers that a variable had; empty where nothing is known."""
+        return self.numbers.get(self._column_of(name, node), frozenset())
+
+    def _column_of(self, name: str, node: ast.AST) -> str:
         function = self.function_of(node)
         if function is not None and name in self.own_names(function):
-            return self.types.get(f"{self.title_of(function)}.{name}", frozenset())
-        return self.types.get(name, frozenset())
+            return f"{self.title_of(function)}.{name}"
+        return name
 
     def alike(self, name: str, node: ast.AST) -> list[str]:
         """Other variables that can be read at a node and were seen with the same types."""
