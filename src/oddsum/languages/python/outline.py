@@ -47,6 +47,7 @@ def function_of(node: ast.FunctionDef | ast.AsyncFunctionDef, name: str, kind: s
     )
 
 
+@lru_cache(maxsize=4096)  # each edit is told with the function it stands in
 def function_at(source: Source, line: int) -> str:
     """Name of the innermost function that holds the line; blank in the module."""
     around = [f for f in functions(source) if f.line <= line <= f.end]

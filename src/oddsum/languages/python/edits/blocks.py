@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 from oddsum.languages.python.edits.scene import Scene
 
@@ -43,11 +44,12 @@ class Block:
         return isinstance(self.owner, (ast.FunctionDef, ast.AsyncFunctionDef))
 
 
-def blocks(scene: Scene) -> list[Block]:
+@lru_cache(maxsize=8)  # every rule that moves lines asks for them
+def blocks(scene: Scene) -> tuple[Block, ...]:
     """Every block whose statements stand on lines of their own, outermost first."""
     found: list[Block] = []
     _collect(scene, scene.tree, 0, found)
-    return found
+    return tuple(found)
 
 
 def _collect(scene: Scene, node: ast.AST, depth: int, found: list[Block]) -> None:

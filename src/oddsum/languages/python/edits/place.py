@@ -127,12 +127,14 @@ def whole_edit(
     that the text needs no reading to know that it is a program. ``runs_at``: see ``TrialEdit``.
     """
     source, old = scene.source, scene.source.text
-    if old == text or not (sure or _is_program(text)):
+    if old == text:
         return
     start = _shared(old, text)
     room = min(len(old), len(text)) - start
     tail = _shared(old[::-1][:room], text[::-1][:room])
     stop = len(old) - tail
+    if not (sure or _can_be_read(scene, start, stop, text)):
+        return
     yield TrialEdit(
         kind=kind,
         file=source.name,
@@ -151,9 +153,17 @@ def whole_edit(
     )
 
 
-def _is_program(text: str) -> bool:
+def _can_be_read(scene: Scene, start: int, stop: int, text: str) -> bool:
+    """Whether a text is a program that has something else from ``start`` to ``stop``.
+
+    The statements of the module around it are read, and not the whole: what lies before and
+    behind them is as it was. The one before is among them, for a line may now belong to it.
+    """
+    before = [at for at in scene.tops if at < start][-2:]
+    behind = next((at for at in scene.tops if at > stop), len(scene.source.text))
+    first, last = before[0] if before else 0, len(text) - (len(scene.source.text) - behind)
     try:
-        module_of(text)
+        module_of(text[first:last])
     except (SyntaxError, ValueError, RecursionError):
         return False
     return True

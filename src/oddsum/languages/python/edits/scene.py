@@ -16,7 +16,7 @@ _SCOPES = (ast.FunctionDef, ast.AsyncFunctionDef)
 _COMPREHENSIONS = (ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)  # what is made of one is kept beside it
 class Scene:
     """A source file with what recordings and the plan tell of it.
 
@@ -38,12 +38,24 @@ class Scene:
     @cached_property
     def parents(self) -> dict[int, ast.AST]:
         """Each node's parent, by the identity of the node."""
-        return {id(c): node for node in ast.walk(self.tree) for c in ast.iter_child_nodes(node)}
+        return {id(c): node for node in self._every for c in ast.iter_child_nodes(node)}
+
+    @cached_property
+    def _every(self) -> tuple[ast.AST, ...]:
+        """All nodes: going over the tree takes longer than over a list."""
+        return tuple(ast.walk(self.tree))
+
+    @cached_property
+    def tops(self) -> list[int]:
+        """The offsets of the lines at which statements of the module begin."""
+        lines = [min([n.lineno, *(d.lineno for d in getattr(n, "decorator_list", ()))])
+                 for n in self.tree.body]  # fmt: skip
+        return sorted({self.source.offset(line, 0) for line in lines})
 
     @cached_property
     def _nodes(self) -> list[ast.expr]:
         found = []
-        for node in ast.walk(self.tree):
+        for node in self._every:
             if isinstance(node, ast.expr) and (not self._in_text(node) or self._is_placed(node)):
                 found.append(node)
         return sorted(found, key=lambda n: (n.lineno, n.col_offset))
@@ -51,13 +63,13 @@ class Scene:
     @cached_property
     def _inside_texts(self) -> set[int]:
         """Nodes inside f-strings, whose places are not always told right before Python 3.12."""
-        texts = [n for n in ast.walk(self.tree) if isinstance(n, ast.JoinedStr)]
+        texts = [n for n in self._every if isinstance(n, ast.JoinedStr)]
         return {id(inner) for text in texts for inner in ast.walk(text)}
 
     @cached_property
     def texts(self) -> list[tuple[int, int]]:
         """The offsets of the f-strings."""
-        return [self.place(n) for n in ast.walk(self.tree) if isinstance(n, ast.JoinedStr)]
+        return [self.place(n) for n in self._every if isinstance(n, ast.JoinedStr)]
 
     def _in_text(self, node: ast.expr) -> bool:
         return id(node) in self._inside_texts
@@ -87,7 +99,7 @@ class Scene:
 
     def statements(self, *kinds: type[ast.stmt]) -> Iterator[ast.stmt]:
         """Every statement of these kinds."""
-        return (n for n in ast.walk(self.tree) if isinstance(n, kinds))
+        return (n for n in self._every if isinstance(n, kinds))
 
     def function_of(self, node: ast.AST) -> Function | None:
         """The innermost function a node stands in; of a ``def`` the one around it."""
@@ -126,7 +138,7 @@ class Scene:
     @cached_property
     def functions(self) -> dict[str, Function]:
         """The program's functions and methods by their plain names."""
-        return {n.name: n for n in ast.walk(self.tree) if isinstance(n, _SCOPES)}
+        return {n.name: n for n in self._every if isinstance(n, _SCOPES)}
 
     def title_of(self, function: Function | None) -> str:
         """A function's name as columns carry it (``Sailing.book``); blank for the module."""
