@@ -197,6 +197,8 @@ async def test_the_same_try_is_known_again(demo):
         await pilot.press("e")
         await change(pilot, editor, "<= 16", "<= 17")
         await until(pilot, lambda: "You tried exactly this before" in screen(pilot))
+        await until(pilot, lambda: "tried 2 times" in screen(pilot))  # it stood for two seconds
+        assert "You tried exactly this before" in screen(pilot)
 
 
 @pytest.mark.parametrize("answer", ["theirs", "mine", "neither"])

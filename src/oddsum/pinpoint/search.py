@@ -171,11 +171,8 @@ class _Search:
         """Record some cases; what edits may know, and what speaks for lines besides trials."""
         sight = look(self.plan, self.results, self.files, self.interpreter, self.stop)
         self.on_stories(sight.stories)
-        wanted = _wanted(self.results)
-        scenes = [
-            self.language.edits.scene(s, sight.types, wanted, sight.numbers)
-            for s in sources.values()
-        ]
+        seen = sight.types, _wanted(self.results), sight.numbers
+        scenes = [self.language.edits.scene(s, *seen) for s in sources.values()]
         self.notes = tuple(self.language.edits.notes(scenes))
         gathered = gather(
             sources, self.results, sight.coverage, self.notes, sight.stories, self.claims

@@ -8,6 +8,7 @@ from pathlib import Path
 
 from oddsum.mend.effect import Effect, effect_of
 from oddsum.model.errors import OddSumError
+from oddsum.model.history import Try
 from oddsum.model.lead import Edit
 from oddsum.model.outcome import CaseResult
 from oddsum.source.edits import edits_of
@@ -37,6 +38,7 @@ class Draft:
     taken: str = ""  # what the text was taken over from, blank where it is the learner's own
     conflict: bool = False  # whether the file on disk has become another meanwhile
     listed: str = ""  # the text that stands in the list of tries already
+    again: Try | None = None  # the same text in that list, from before it was listed now
     _edits: tuple[Source, str, tuple[Edit, ...]] | None = None
 
     @property

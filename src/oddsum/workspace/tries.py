@@ -27,7 +27,7 @@ class Tries:
         if effect is None or (draft.listed == draft.text and not kept):
             return
         first = draft.listed != draft.text
-        draft.listed = draft.text
+        draft.again, draft.listed = self.before(draft), draft.text
         names = {c.number: c.name for c in self._checking.cases}
         tried = Try(
             at=time.time(),
@@ -53,7 +53,7 @@ class Tries:
     def before(self, draft: Draft) -> Try | None:
         """The same text in the list, from before; None where it was never tried."""
         if draft.listed == draft.text:
-            return None
+            return draft.again  # the one in the list now may be this one itself
         key = key_of(draft.source.name, draft.text)
         return next((t for t in self.all if t.key == key), None)
 

@@ -197,7 +197,7 @@ SIGNS = {"<": ("<=", ">"), "<=": ("<", ">="), ">": (">=", "<"), ">=": (">", "<="
 
 
 class Edits:
-    def scene(self, source, types, wanted):
+    def scene(self, source, types, wanted, numbers):
         return SimpleNamespace(source=source, types=types, wanted=wanted)
 
     def edits(self, scene):
