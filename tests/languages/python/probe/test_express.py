@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import pytest
-from hypothesis import given
-from hypothesis import strategies as st
 
 from oddsum.languages.python.probe.express import expressions
 from oddsum.languages.python.probe.sites import Place
