@@ -8,7 +8,7 @@ import sys
 
 from . import guards, modules, stand_in
 from .console import Terminal, _Telling
-from .perform import Program, perform
+from .perform import READY, Program, perform
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
@@ -154,13 +154,10 @@ def _plain_compiler(data: Any, path: Any, select: Any) -> Any:
 
 
 def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, Any]:
-    import ast
-
     from .containment import StepLog
     from .imports import OwnFinder
     from .record import Recorder
-    from .tasks import starts_threads
-    from .weave import Weaver
+    from .woven import key_of, prefix_of, woven
 
     log = StepLog(request["containment"]) if request.get("containment") else None
     recorder = Recorder(channel, request["limits"]["steps"], program.is_own, log)
@@ -169,24 +166,29 @@ def _recording(program: Any, channel: Channel, request: Request) -> tuple[Any, A
     wanted, watches = request.get("parts"), request.get("watches")
     counts = [0, 0]
 
-    def compiler(data: Any, path: Any, select: Any = None) -> Any:
-        tree = ast.parse(data, path)
-        if select is not None:
-            tree = select(tree)
-        name = os.path.relpath(path, program.folder)
-        prefix = "" if path == program.path else os.path.splitext(name)[0].replace(os.sep, ".")
+    def note_parts(tree: Any, name: str) -> None:
         if wanted is not None and wanted["file"] == name:
             _note_parts(tree, wanted, recorder)
-        if starts_threads(tree):
+
+    def ready(data: Any, path: Any, select: Any) -> Any:
+        """What a host has woven of this, for a recording with nothing besides."""
+        if wanted is not None or watches or any(counts):
+            return None
+        return READY.get(key_of(data, path, program.top_level if select is not None else None))
+
+    def compiler(data: Any, path: Any, select: Any = None) -> Any:
+        made = ready(data, path, select)
+        if made is None:
+            bases = counts[0], counts[1]
+            made = woven(program, data, path, select, bases, bool(watches), note_parts)
+        program.skipped = made.skipped
+        if made.threads:
             recorder.expect_threads()
-        weaver = Weaver(name, counts[0], counts[1], prefix)
-        recorder.attributes.homes[path] = prefix
-        weaver.apart = bool(watches)
-        tree = weaver.weave(tree)
-        recorder.add_module(weaver, *counts)
-        counts[0] += len(weaver.statements)
-        counts[1] += len(weaver.slots)
-        return compile(tree, path, "exec", dont_inherit=True)
+        recorder.attributes.homes[path] = prefix_of(program, path)
+        recorder.add_module(made.weaver, *counts)
+        counts[0] += len(made.weaver.statements)
+        counts[1] += len(made.weaver.slots)
+        return made.code
 
     recorder.install()
     if request.get("skips"):

@@ -34,18 +34,24 @@ def take(descriptor: int, end: int) -> Any:
         return lambda: _refuse(channel)
     channel.take(request)
     if request["mode"] == "record":
-        from . import imports, record, weave  # noqa: F401  (loaded once, for all recordings)
+        from . import imports, record, woven  # noqa: F401  (loaded once, for all recordings)
 
+        _try(_weave, request)
         return lambda: one.run(request, channel)
-    before = set(sys.modules)
-    try:
-        _compile(request)
-    except Exception:
-        pass  # the fork meets the same fault and tells it
-    for name in set(sys.modules) - before:
-        del sys.modules[name]  # a program may have a module of that name
+    _try(_compile, request)
     prepared = one.Prepared(request, channel)
     return lambda: one.go(prepared)
+
+
+def _try(make: Any, request: Any) -> None:
+    """Make something ready; a fault in it is left for the fork, which meets it as well."""
+    before = set(sys.modules)
+    try:
+        make(request)
+    except Exception:
+        pass
+    for name in set(sys.modules) - before:
+        del sys.modules[name]  # a program may have a module of that name
 
 
 def _refuse(channel: Any) -> int:
@@ -69,6 +75,18 @@ def _compile(request: Any) -> None:
         perform._code(case["returns"].strip(), "<returns>")
     if case.get("before"):
         perform._code(case["before"], "<before>", "exec")
+
+
+def _weave(request: Any) -> None:
+    from . import woven
+
+    if request.get("parts") or request.get("watches"):
+        return  # it is woven otherwise for these
+    program = perform.Program(request["folder"], request["program"], request["top_level"], None)
+    data, called = modules.read(program.path), request["case"].get("call") is not None
+    key = woven.key_of(data, program.path, program.top_level if called else None)
+    select = program.select if called else None
+    _keep(key, lambda: woven.woven(program, data, program.path, select))
 
 
 def _module(request: Any, data: Any, path: str) -> Any:
