@@ -130,8 +130,11 @@ def whole_edit(
     if old == text:
         return
     start = _shared(old, text)
-    room = min(len(old), len(text)) - start
-    tail = _shared(old[::-1][:room], text[::-1][:room])
+    if len(text) > len(old) and text.endswith(old[start:]):
+        tail = len(old) - start  # most often a line is put in
+    else:
+        room = min(len(old), len(text)) - start
+        tail = _shared(old[::-1][:room], text[::-1][:room])
     stop = len(old) - tail
     if not (sure or _can_be_read(scene, start, stop, text)):
         return
@@ -174,7 +177,7 @@ def _shared(one: str, other: str) -> int:
     least, most = 0, min(len(one), len(other))
     while least < most:
         middle = (least + most + 1) // 2
-        if one.startswith(other[:middle]):
+        if one[least:middle] == other[least:middle]:
             least = middle
         else:
             most = middle - 1
