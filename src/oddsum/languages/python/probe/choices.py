@@ -26,6 +26,7 @@ SWITCHES = "≠s"
 _FIELDS = (*BODIES, "handlers", "cases")
 _FUNCTIONS = (ast.FunctionDef, ast.AsyncFunctionDef)
 _SAID = (ast.Global, ast.Nonlocal)
+_SILENT = (ast.Constant, ast.expr_context, ast.operator, ast.cmpop, ast.unaryop, ast.boolop)
 _INNER = (*SCOPES, ast.Lambda, ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
 
 
@@ -384,6 +385,8 @@ def _facts(statements: list[Any]) -> dict[Any, int]:
     todo = list(statements)
     while todo:
         node = todo.pop()
+        if isinstance(node, _SILENT):  # half of all, and nothing is inside of them
+            continue
         for fact in _facts_in(node):
             found[fact] = found.get(fact, 0) + 1
         if isinstance(node, _INNER):

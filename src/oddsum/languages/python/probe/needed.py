@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 
     Request = dict[str, Any]
 
-_TALKING = {"input", "print"}
+_TALKING = frozenset({"input", "print"})
 _DEFINITIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.ClassDef)
 _FUNCTIONS = (ast.FunctionDef, ast.AsyncFunctionDef, ast.Lambda)
 
@@ -60,38 +60,33 @@ def _talking_names(tree: Any) -> set[str]:
         elif isinstance(node, ast.ClassDef):
             made = [n for n in node.body if getattr(n, "name", "") == "__init__"]
             bodies.setdefault(node.name, []).extend(made)
-    talking = set(_TALKING)
+    said = {name: _calls_in(nodes) for name, nodes in bodies.items()}
+    talking = {name for name, (_, streams) in said.items() if streams} | _TALKING
     grown = True
     while grown:
-        new = {
-            name
-            for name, nodes in bodies.items()
-            if name not in talking and any(_calls(n) & talking or _touches_stdio(n) for n in nodes)
-        }
+        new = {name for name, (calls, _) in said.items() if calls & talking} - talking
         grown = bool(new)
         talking |= new
     return talking
 
 
-def _calls(node: Any) -> set[str]:
-    names = set()
-    for inner in ast.walk(node):
+def _calls_in(nodes: list[Any]) -> tuple[set[str], bool]:
+    """The names that are called, and whether the streams of ``sys`` are named."""
+    names, streams = set(), False
+    for inner in (n for node in nodes for n in ast.walk(node)):
         if isinstance(inner, ast.Call):
             if isinstance(inner.func, ast.Name):
                 names.add(inner.func.id)
             elif isinstance(inner.func, ast.Attribute):
                 names.add(inner.func.attr)
-    return names
+        elif isinstance(inner, ast.Attribute):
+            streams = streams or _is_stream(inner)
+    return names, streams
 
 
-def _touches_stdio(node: Any) -> bool:
-    return any(
-        isinstance(inner, ast.Attribute)
-        and inner.attr in ("stdin", "stdout")
-        and isinstance(inner.value, ast.Name)
-        and inner.value.id == "sys"
-        for inner in ast.walk(node)
-    )
+def _is_stream(node: Any) -> bool:
+    of_sys = isinstance(node.value, ast.Name) and node.value.id == "sys"
+    return of_sys and node.attr in ("stdin", "stdout")
 
 
 def _outside_functions(statement: Any) -> Iterator[Any]:
@@ -118,9 +113,8 @@ def _talks(statement: Any, talking: set[str]) -> bool:
             name = getattr(node.func, "id", getattr(node.func, "attr", None))
             if name in talking:
                 return True
-        elif isinstance(node, ast.Attribute) and node.attr in ("stdin", "stdout"):
-            if isinstance(node.value, ast.Name) and node.value.id == "sys":
-                return True
+        elif isinstance(node, ast.Attribute) and _is_stream(node):
+            return True
     return False
 
 
