@@ -261,15 +261,27 @@ def _values_in(frame: Any, error: BaseException) -> list[list[str]]:
         return []
 
 
+def _innermost(error: BaseException, program: Any) -> Any:
+    """The last entry of an error's way that is in one of the learner's own files.
+
+    It is looked for from the end: a deep recursion has thousands, and each look at a frame costs.
+    """
+    way: list[Any] = []
+    trace = error.__traceback__
+    while trace is not None:
+        way.append(trace)
+        trace = trace.tb_next
+    own = (t for t in reversed(way) if program.is_own(t.tb_frame.f_code.co_filename))
+    return next(own, None)
+
+
 def describe(error: BaseException, program: Any) -> dict[str, Any]:
     """Return what the contract's ``error`` says: the innermost line of the learner's own files."""
     file = line = frame = None
-    trace = error.__traceback__
-    while trace is not None:
-        path = trace.tb_frame.f_code.co_filename
-        if program.is_own(path):
-            file, line, frame = path[len(program.folder) :], trace.tb_lineno, trace.tb_frame
-        trace = trace.tb_next
+    inner = _innermost(error, program)
+    if inner is not None:
+        frame, line = inner.tb_frame, inner.tb_lineno
+        file = frame.f_code.co_filename[len(program.folder) :]
     try:
         message = str(error)
     except Exception:
