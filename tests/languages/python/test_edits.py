@@ -7,9 +7,10 @@ import os
 
 import pytest
 
-from conftest import DATA
-from oddsum.languages.python.edits import EDIT_RULES, trial_edits, with_edit
+from conftest import DATA, FERRY
+from oddsum.languages.python.edits import EDIT_RULES, place, trial_edits, with_edit
 from oddsum.languages.python.edits.scene import Scene
+from oddsum.model.lead import TrialEdit
 from oddsum.source.edits import applied, edits_of, lines_of
 from oddsum.source.program import Source
 
@@ -225,3 +226,19 @@ def test_where_nothing_level_is_told_before_the_mend():
 
 def test_a_program_that_cannot_be_read_has_no_slips():
     assert list(trial_edits(Scene(Source("x.py", "def f(:\n")))) == []
+
+
+def test_reading_what_stands_around_an_edit_decides_as_reading_it_all_does(monkeypatch):
+    def proposed() -> dict[str, list[TrialEdit]]:
+        sources = [Source(path.name, path.read_text()) for path in sorted(FERRY.glob("*.py"))]
+        return {s.name: [e for e, _ in trial_edits(Scene(s))] for s in sources}
+
+    def all_of_it(_scene: Scene, _start: int, _stop: int, text: str) -> bool:
+        try:
+            return bool(ast.parse(text).body)
+        except (SyntaxError, ValueError):
+            return False
+
+    found = proposed()
+    monkeypatch.setattr(place, "_can_be_read", all_of_it)
+    assert found == proposed() and sum(map(len, found.values())) > 1_000
