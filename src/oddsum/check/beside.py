@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import os
 from collections.abc import Iterable
 
 from oddsum.model.outcome import Run
@@ -10,11 +9,6 @@ from oddsum.model.outcome import Run
 MOST = 8  # interpreters at once, for cases that wait
 _WAITS = 0.25  # of its time on the processor at most, for a run that waits
 _WORTH = 0.4  # seconds of a run, from which on another interpreter is worth its start
-
-
-def cores() -> int:
-    """How many cases can compute at once."""
-    return max(1, os.cpu_count() or 1)
 
 
 def waits(runs: Iterable[Run]) -> bool:

@@ -8,13 +8,14 @@ from collections.abc import Iterable
 from concurrent.futures import Future, ThreadPoolExecutor
 from types import TracebackType
 
-from oddsum.check.beside import MOST, cores, waits
+from oddsum.check.beside import MOST, waits
 from oddsum.check.traced import Cancelled
 from oddsum.compare.judge import judge
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.run.case import cancelled
+from oddsum.run.cores import cores
 from oddsum.run.runner import Runner, runner_of
 from oddsum.run.scratch import Bundle, Scratch
 

@@ -7,12 +7,13 @@ import threading
 from collections.abc import Iterator
 from concurrent.futures import ThreadPoolExecutor
 
-from oddsum.check.beside import MOST, cores, waits
+from oddsum.check.beside import MOST, waits
 from oddsum.languages.language import Interpreter
 from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.run.case import cancelled
 from oddsum.run.command import built
+from oddsum.run.cores import cores
 from oddsum.run.runner import Runner, runner_of
 from oddsum.run.scratch import Bundle, Scratch, bundle
 

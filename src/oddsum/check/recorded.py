@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import contextlib
-import os
 import threading
 from collections.abc import Callable, Iterable
 from concurrent.futures import ThreadPoolExecutor
@@ -15,6 +14,7 @@ from oddsum.model.case import Case, Plan
 from oddsum.model.outcome import CaseResult
 from oddsum.model.trace import Trace
 from oddsum.run.begin import Begins
+from oddsum.run.cores import cores
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.run.spare import beginning
 from oddsum.run.terms import terms_of
@@ -59,6 +59,6 @@ def record_each(
 
     with (
         hosts,
-        ThreadPoolExecutor(max(1, os.cpu_count() or 1), thread_name_prefix="record") as pool,
+        ThreadPoolExecutor(cores(), thread_name_prefix="record") as pool,
     ):
         return dict(pool.map(one, results))

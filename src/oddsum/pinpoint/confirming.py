@@ -65,11 +65,13 @@ class Confirming:
         """
         waiting = {self._begin(s.proposal): s.proposal for s in worth}
         left: set[Future[Results]] = set(waiting)
+        judged: dict[Future[Results], Confirmed | None] = {}
         confirmed: list[Confirmed] = []
         while left:
-            _, left = wait(left, return_when=FIRST_COMPLETED)
-            judged = (self._judged(p, f.result()) for f, p in waiting.items() if f not in left)
-            confirmed = [one for one in judged if one is not None]  # whichever was done first
+            done, left = wait(left, return_when=FIRST_COMPLETED)
+            judged |= {f: self._judged(waiting[f], f.result()) for f in done}
+            # In the order of their worth, whichever was done first.
+            confirmed = [one for f in waiting if (one := judged.get(f)) is not None]
             each(len(waiting) - len(left), confirmed)
         return confirmed
 

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import contextlib
 import math
-import os
 import queue
 import threading
 import time
@@ -21,6 +20,7 @@ from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening, on_trial
+from oddsum.run.cores import cores
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle
 from oddsum.run.trials import Allowance, TrialBench, Valued, allowance
@@ -86,10 +86,7 @@ class TrialRunner(Removable):
         self.unsure: set[int] = set()  # cases that do not come out the same in a trial
         self._took: dict[int, float] = {}
         self._measuring = threading.Lock()
-        self._workers = max(1, os.cpu_count() or 1)
-        self._benches = [
-            TrialBench(plan, files, interpreter, self._judged) for _ in range(self._workers)
-        ]
+        self._benches = [TrialBench(plan, files, interpreter, self._judged) for _ in range(cores())]
         self._met: list[Proposal] = []  # edits in one place, put off
         self._apart = False  # whether they are compiled by themselves now
         self._unedited: dict[tuple[int, int], Judged] = {}  # by process and case
@@ -196,7 +193,7 @@ class TrialRunner(Removable):
 
     def _at_once(self, work: Callable[[TrialBench[Judged]], None]) -> None:
         """Have every process do work, and wait for all of them."""
-        with ThreadPoolExecutor(self._workers, thread_name_prefix="trial") as pool:
+        with ThreadPoolExecutor(len(self._benches), thread_name_prefix="trial") as pool:
             for future in [pool.submit(work, bench) for bench in self._benches]:
                 future.result()
 

@@ -15,6 +15,7 @@ from oddsum.languages import language_named
 from oddsum.languages.language import Interpreter
 from oddsum.model.errors import OddSumError
 from oddsum.run.begin import Begins, Fresh, Started
+from oddsum.run.cores import cores
 from oddsum.run.host import Host
 from oddsum.run.keeper.client import KEEPER
 from oddsum.run.rooms import Room
@@ -71,7 +72,7 @@ class Spares:
             one.remove()
 
 
-_CORES = max(1, os.cpu_count() or 1)
+_CORES = cores()
 SPARES = Spares(most=2 * _CORES)  # for plain runs, and for fenced ones
 
 
