@@ -310,8 +310,8 @@ async def test_a_recording_of_before_is_told_as_such(demo):
         await until(pilot, lambda: work.tracing.traced is not None)
         await until(pilot, lambda: work.watching)
         path.write_text(path.read_text() + "\n# later\n")
-        await until(pilot, lambda: work.tracing.traced.stale and work.checking.complete())
-        assert "the program has changed since this recording" in screen(pilot)
+        await until(pilot, lambda: "the program has changed since this recording" in screen(pilot))
+        assert work.tracing.traced.stale and work.checking.complete()
         await pilot.press("t")
         await until(
             pilot, lambda: work.tracing.traced is not None and not work.tracing.traced.stale

@@ -13,6 +13,7 @@ from oddsum.tui.dialogs.case_card import CaseCard
 from oddsum.tui.dialogs.recorder import Recorder
 from oddsum.tui.dialogs.texts import TextsPage
 from oddsum.tui.widgets.live_terminal import LiveTerminal
+from oddsum.workspace.interface import Part
 
 DOUBLE = "n = int(input('Cars? '))\nprint('Lanes:', n // 4)\n"
 PLAN = """\
@@ -195,6 +196,23 @@ async def test_advice_is_looked_for_chosen_and_added_open(demo, size):
         assert {c.kind for c in work.checking.cases[-2:]} == {"boundary"}
         await pilot.press("ctrl+z")
         await until(pilot, lambda: len(work.checking.cases) == 9)
+
+
+async def test_what_ends_before_a_page_of_advice_stands_is_on_it(demo):
+    async with opened(demo / "fares.py") as pilot:
+        advising = pilot.app.workspace.advising
+        advising.look()
+        await until(pilot, lambda: advising.advice is not None)
+        found, advising.advice = advising.advice, None
+        page = AdvicePage(advising)
+        pilot.app.push_screen(page)
+        advising.advice = found
+        pilot.app.show(frozenset({Part.CASES}))
+        await until(pilot, lambda: "tries age 120" in screen(pilot))
+        advising.failed = True
+        pilot.app.push_screen(AdvicePage(advising))
+        pilot.app.show(frozenset({Part.CASES}))
+        await until(pilot, lambda: not isinstance(pilot.app.screen, AdvicePage))
 
 
 @pytest.mark.parametrize("size", sizes(NARROW))

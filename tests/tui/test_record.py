@@ -153,7 +153,8 @@ async def test_a_card_that_does_not_stand_yet_takes_no_harm_from_news(demo):
     from oddsum.workspace.interface import EVERYTHING
 
     async with opened(demo / "fares.py") as pilot:
-        card = Walk(0, lambda: "the plan is running.")
-        card.refresh_from(EVERYTHING)
-        pilot.app.push_screen(card)
+        doing = ["the plan is read."]
+        pilot.app.push_screen(Walk(0, lambda: doing[0]))
+        doing[0] = "the plan is running."
+        pilot.app.show(EVERYTHING)
         await until(pilot, lambda: "Wait a moment: the plan is running." in screen(pilot))

@@ -172,7 +172,7 @@ class OddSumApp(App[None]):
         for screen in self.screen_stack:
             refresh: Callable[[frozenset[Part]], None] | None
             refresh = getattr(screen, "refresh_from", None)
-            if refresh is not None:
+            if refresh is not None and screen.is_mounted:
                 with self.going_on.at("showing"):
                     refresh(parts)
 

@@ -43,9 +43,8 @@ class AdvicePage(Dialog[tuple[Case, ...] | None]):
             yield Prose(self._in_hand, id="in-hand")
 
     def on_mount(self) -> None:
-        """Show what there is."""
+        """Arrows move through the rows."""
         self.query_one(RuledTable).focus()
-        self.call_after_refresh(self.show)
 
     def refresh_from(self, parts: frozenset[Part]) -> None:
         """The advice has come, or cannot be had."""

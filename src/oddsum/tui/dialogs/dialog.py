@@ -9,7 +9,7 @@ from textual.content import Content
 from textual.screen import ModalScreen
 from textual.widgets import Button, Input, TextArea
 
-from oddsum.workspace.interface import Part
+from oddsum.workspace.interface import EVERYTHING, Part
 
 Answer = TypeVar("Answer")
 _WAYS = {"left": -1, "up": -1, "right": 1, "down": 1}
@@ -23,12 +23,24 @@ class Dialog(ModalScreen[Answer]):
     """
 
     def close(self, answer: Answer | None = None) -> None:
-        """Close with an answer; a second wish to close, on its way already, finds nobody."""
-        if self.is_current:
+        """Close with an answer; a second wish to close, on its way already, finds nobody.
+
+        ``is_current`` would not do: it holds for a dialog behind another one as well, and what
+        is closed is the one in front.
+        """
+        if self.app.screen is self:
             self.dismiss(answer)
 
     def refresh_from(self, parts: frozenset[Part]) -> None:
-        """Something of the work in hand is another now; most dialogs show what was, and stay."""
+        """Something of the work in hand is another now; most dialogs show what was, and stay.
+
+        Called once more when the dialog comes to the front: before it stands there is nothing to
+        show it in, and behind another one it cannot close.
+        """
+
+    def on_screen_resume(self) -> None:
+        """Show what changed by now."""
+        self.call_after_refresh(self.refresh_from, EVERYTHING)
 
     def action_leave(self) -> None:
         """Close without an answer."""

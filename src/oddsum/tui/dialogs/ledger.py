@@ -32,9 +32,8 @@ class LedgerPage(TextPage):
         return entries_lines(self._found, width, self._word)
 
     def take(self, containment: Containment | None, fault: str) -> None:
-        """What lies inside of what is known, or why it is not."""
-        if not self.is_current:
-            return  # put away meanwhile
+        """What lies inside of what is known, or why it is not; the page may not stand yet."""
         self._found = ledger_at(self.traced.story, self.step, containment)
         self._word = fault or ("" if any(e.places for e in self._found.entries) else NONE)
-        self.query_one(Prose).write(self._lines)
+        for prose in self.query(Prose):
+            prose.write(self._lines)

@@ -87,9 +87,8 @@ class Walk(Dialog[int | None]):
             yield Prose(self._lines, id="text")
 
     def refresh_from(self, parts: frozenset[Part]) -> None:
-        """What was under way may be over; the card itself may not stand yet."""
-        for text in self.query("#text").results(Prose):
-            text.write(self._lines)
+        """What was under way may be over."""
+        self.query_one("#text", Prose).write(self._lines)
 
     def on_mount(self) -> None:
         """Say which card it is."""
