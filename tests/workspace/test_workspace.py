@@ -168,22 +168,43 @@ def test_a_try_that_ends_late_is_not_taken_for_the_text_that_is_there_now(begun)
     assert work.mending.draft.results == {} and not work.mending.draft.shown
 
 
-def test_a_change_that_is_kept_is_written_recorded_and_checked(begun):
+@pytest.mark.parametrize("early", [False, True], ids=["word first", "news first"])
+def test_a_change_that_is_kept_is_written_recorded_and_checked(begun, early):
     work, desk, path = begun()
     work.mending.open()
     work.mending.type(PROGRAM.replace("n // 4", "-(-n // 4)"))
     desk.pass_time()
     desk.run()
     work.mending.keep()
+    if early:  # the save is noticed before the word comes that it was written
+        desk.work.popleft()()
+        work.files_changed(frozenset({path}))
     desk.run()
     assert "-(-n // 4)" in path.read_text() and not work.mending.draft.changed
     assert not work.checking.odd() and work.checking.complete()
     assert desk.heard("Kept. ") and len(work.recording.record.entries) == 1
+    (page,) = work.recording.record.entries
+    assert page.how == "line 2: print('Lanes:', n // 4) → print('Lanes:', -(-n // 4))"
     assert work.tries.all[0].kept and work.recording.record.count == 2
     first = work.history.version(work.recording.record.runs[0].version)
     assert first.files["ferry.py"] == PROGRAM
     work.files_changed(frozenset({path}))  # news of our own writing
     assert not desk.work and work.checking.complete()
+
+
+def test_a_text_that_is_typed_again_counts_as_tried_again(begun):
+    work, desk, _ = begun()
+    work.mending.open()
+    for times in (1, 2):
+        work.mending.type(PROGRAM.replace("n // 4", "n // 5"))
+        for _ in range(2):  # typing pauses; what it shows stands for a moment
+            desk.pass_time()
+            desk.run()
+        assert [t.times for t in work.tries.all] == [times]
+        work.mending.put_back()
+        desk.pass_time()
+        desk.run()
+        work.mending.draft.listed = ""  # as when it is opened another time
 
 
 @pytest.mark.parametrize(

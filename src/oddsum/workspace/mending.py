@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
+from dataclasses import dataclass
 from functools import partial
 from pathlib import Path
 
@@ -14,6 +15,7 @@ from oddsum.mend.keep import ChangedMeanwhile, keep
 from oddsum.mend.words import edits_words
 from oddsum.model.case import Plan
 from oddsum.model.errors import OddSumError, StartError
+from oddsum.model.history import Try
 from oddsum.model.lead import Edit, Lead
 from oddsum.model.outcome import CaseResult
 from oddsum.record.history import History
@@ -34,6 +36,20 @@ STOOD = 2.0  # seconds that a try must stand before it counts as one that was lo
 
 class NotRecorded(OddSumError):
     """The version before could not be put into the record, so nothing was written."""
+
+
+@dataclass(frozen=True)
+class _Change:
+    """A change as it was when it was to be kept, with the file and the results before it.
+
+    News of the save can come before the word that it was written, and the draft follows its file.
+    """
+
+    edits: tuple[Edit, ...]
+    text: str
+    source: Source
+    before: dict[int, CaseResult]
+    tried: Try | None
 
 
 def _stand(draft: Draft) -> tuple[object, ...]:
@@ -214,7 +230,10 @@ class Mending:
         """Run the plan on a copy with the text in hand, where that was not done yet."""
         draft, checking = self.draft, self._checking
         plan, interpreter = checking.plan, checking.interpreter
-        if draft is None or not draft.changed or (draft.tried == draft.text and not draft.conflict):
+        if draft is None or not draft.changed:
+            return
+        if draft.tried == draft.text and not draft.conflict:
+            self._stands(draft)  # typed once more: what it showed is looked at once more
             return
         if plan is None or not checking.cases or interpreter is None:
             return
@@ -253,9 +272,12 @@ class Mending:
         if fault is None and len(draft.results) < len(self._checking.cases):
             draft.tried = ""  # the plan was changed half way: it says nothing
         else:
-            job = self._try  # another try begins another one
-            self._interface.later(STOOD, lambda: self._stood(draft, job))
+            self._stands(draft)
         self._interface.changed(Part.DRAFT)
+
+    def _stands(self, draft: Draft) -> None:
+        job = self._try  # another try begins another one
+        self._interface.later(STOOD, lambda: self._stood(draft, job))
 
     def _stood(self, draft: Draft, job: Job | None) -> None:
         """Remember a try whose result was looked at for a moment."""
@@ -290,7 +312,9 @@ class Mending:
             return
         history = None if without_record else self._history
         self._checking.files.will_write(draft.path, draft.text)
-        path, source, text, edits = draft.path, draft.source, draft.text, draft.edits
+        path, source, text = draft.path, draft.source, draft.text
+        before, tried = dict(self._checking.results), self._tries.shown(draft)
+        change = _Change(draft.edits, text, source, before, tried)
 
         def work(job: Job) -> Source:
             if history is not None:
@@ -303,7 +327,7 @@ class Mending:
         self._keep = self._jobs.start(
             "keep",
             work,
-            done=lambda written: self._kept(draft, edits, written),
+            done=lambda written: self._kept(draft, change, written),
             failed=self._refused,
             replaces=self._keep,
         )
@@ -320,14 +344,14 @@ class Mending:
             lambda answer: self.keep(anyway=True) if answer == "keep" else None,
         )
 
-    def _kept(self, draft: Draft, edits: tuple[Edit, ...], written: Source) -> None:
+    def _kept(self, draft: Draft, change: _Change, written: Source) -> None:
         """The file is written: the plan runs on it."""
         if self.draft is not draft:
             return
         draft.conflict = False
-        self.before = dict(self._checking.results)
-        self.edits, self.source = edits, draft.source
-        self._tries.remember(draft, kept=True)
+        self.before, self.edits, self.source = change.before, change.edits, change.source
+        if change.tried is not None:
+            self._tries.keep(draft, change.tried, change.text)
         draft.source = written
         self._interface.say(f"Kept: {edits_words(self.edits)}.")
         self.kept()

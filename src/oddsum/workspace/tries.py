@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import time
+from collections.abc import Callable
+
+from msgspec.structs import replace
 
 from oddsum.mend.effect import key_of
 from oddsum.model.history import Try
@@ -21,15 +24,13 @@ class Tries:
         self._checking, self._archive, self._interface = checking, archive, interface
         self.all: tuple[Try, ...] = ()
 
-    def remember(self, draft: Draft, kept: bool = False) -> None:
-        """Put what a draft's last try showed into the list, or say of it that it was kept."""
+    def shown(self, draft: Draft) -> Try | None:
+        """What a draft's last try showed; None where it is not over, or could not start."""
         effect = draft.effect(self._checking.results)
-        if effect is None or (draft.listed == draft.text and not kept):
-            return
-        first = draft.listed != draft.text
-        draft.again, draft.listed = self.before(draft), draft.text
+        if effect is None:
+            return None
         names = {c.number: c.name for c in self._checking.cases}
-        tried = Try(
+        return Try(
             at=time.time(),
             key=key_of(draft.source.name, draft.text),
             edits=draft.edits,
@@ -37,15 +38,26 @@ class Tries:
             broke=tuple(names[n] for n in effect.broke if n in names),
             agreeing=effect.agreeing,
             cases=effect.cases,
-            kept=kept,
             words=draft.taken,
         )
 
+    def remember(self, draft: Draft) -> None:
+        """Put what a draft's last try showed into the list, where it is not in it yet."""
+        tried = self.shown(draft)
+        if tried is None or draft.listed == draft.text:
+            return
+        draft.again, draft.listed = self.before(draft), draft.text
+        self._write(lambda history: history.add_try(tried))
+
+    def keep(self, draft: Draft, tried: Try, text: str) -> None:
+        """Say of a try of a draft's text that it was kept; it is put into the list if need be."""
+        first, kept = draft.listed != text, replace(tried, kept=True)
+        draft.listed = text
+        self._write(lambda history: (history.add_try if first else history.keep_try)(kept))
+
+    def _write(self, put: Callable[[History], object]) -> None:
         def work(history: History, job: Job) -> tuple[Try, ...]:
-            if first:
-                history.add_try(tried)
-            else:
-                history.keep_try(tried)
+            put(history)
             return history.tries()
 
         self._archive.write(work, self.take)
