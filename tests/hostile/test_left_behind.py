@@ -253,7 +253,7 @@ def test_a_full_disk_leaves_no_half_of_a_file(tmp_path):
     program = home / "ferry.py"
     program.write_text("print(5)\n")
     plan = program.with_suffix(".cases.toml")
-    plan.write_text('[[case]]\nname = "a"\nstdout = "6"\n')
+    plan.write_text('[[case]]\nname = "a"\nstdout = "5"\n')
     odd = f"{sys.executable} -m oddsum"
     script = (
         FULL.format(place=place, plan=plan)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 import shutil
 import sys
+from functools import cache
 from html.parser import HTMLParser
 from pathlib import Path
 
@@ -68,19 +69,28 @@ class Reader(HTMLParser):
             self.texts.append((self.open[-1] if self.open else "", data.strip()))
 
 
-@pytest.fixture
-def made(program, tmp_path):
-    """The report of an awkward program, with all that can be in one."""
-    path = program(PROGRAM, PLAN)
-    history = History(path, Store(tmp_path / "h.db"))
+@pytest.fixture(scope="module")
+def awkward(tmp_path_factory):
+    """Where an awkward program stands."""
+    return tmp_path_factory.mktemp("awkward")
+
+
+@pytest.fixture(scope="module")
+def made(awkward):
+    """The report of an awkward program, with all that can be in one; each level is made once."""
+    path = awkward / "ferry.py"
+    path.write_text(PROGRAM)
+    path.with_suffix(".cases.toml").write_text(PLAN)
+    history = History(path, Store(awkward / "h.db"))
     for outcome in (Outcome.DIFFERS, Outcome.AGREES):
         history.add_run(PastRun(at=1, seconds=0, outcomes={"x": outcome}), Version(files={}))
     history.write_entry(Entry(at=1, where="line 5", what="a <thing>", own="I *see*.\nNow.",
                               known=(("proof", "so | so"),)))  # fmt: skip
     plan = read_plan(path.with_suffix(".cases.toml"), path)
 
-    def build(level: int = 2, **more):
-        return assemble(plan, OWN, history, chosen=plan.cases[:1], leads=[(LEAD, level)], **more)[0]
+    @cache
+    def build(level: int = 2):
+        return assemble(plan, OWN, history, chosen=plan.cases[:1], leads=[(LEAD, level)])[0]
 
     return build
 
@@ -98,10 +108,10 @@ def test_the_page_stands_alone_and_escapes_all_that_is_not_its_own(made):
     assert "http" not in re.sub(r'xmlns(:xlink)?="[^"]+"', "", text)
 
 
-def test_nothing_outside_of_the_program_s_folder_is_named(made, tmp_path):
+def test_nothing_outside_of_the_program_s_folder_is_named(made, awkward):
     for how in ("html", "md"):
         text = write("report", how, made())
-        for place in (str(tmp_path), str(Path.home()), sys.executable, "/tmp/oddsum-"):
+        for place in (str(awkward), str(Path.home()), sys.executable, "/tmp/oddsum-"):
             assert place not in text, f"{how}: {place}"
 
 

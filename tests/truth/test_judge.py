@@ -51,7 +51,7 @@ def test_nothing_false_is_said_of_the_programs_that_pinpoint_is_measured_on(path
     assert not judge(*cases_of(path)).false
 
 
-@settings(max_examples=examples(15))
+@settings(max_examples=examples(8))
 @given(courses())
 def test_nothing_false_is_said_of_a_random_program(source):
     verdict = judge(source, ask=ASKED)

@@ -105,7 +105,7 @@ def test_a_number_that_matters_is_an_origin(path):
     assert not unfaithful(path.read_text(encoding="utf-8"))
 
 
-@settings(max_examples=examples(15))
+@settings(max_examples=examples(8))
 @given(courses())
 def test_a_number_that_matters_is_an_origin_in_random_programs(source):
     # That a line was not reached because of an error that was caught is not followed either.

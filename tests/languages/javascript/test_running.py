@@ -150,7 +150,7 @@ STOPS = [
 def test_what_stops_it_is_told_with_its_line_and_in_plain_words(
     tmp_path, oddsum, text, outcome, kind, line, words
 ):
-    [result] = run(tmp_path, text, "timeout = 0.6\n" + typed("1\n", "x"))
+    [result] = run(tmp_path, text, "timeout = 0.4\n" + typed("1\n", "x"))
     error = result.run.error
     assert (result.outcome.value, error.type, error.line) == (outcome, kind, line)
     if words:

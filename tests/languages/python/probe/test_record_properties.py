@@ -68,20 +68,24 @@ def levels(value: Any) -> int:
     return 0 if inside is None else 1 + max(map(levels, inside), default=0)
 
 
-@settings(max_examples=examples(12))
+@settings(max_examples=examples(15))
 @given(programs())
-def test_a_recorded_program_does_what_the_plain_one_does(source):
+def test_a_recording_changes_nothing_and_tells_what_happened(source):
+    """All that is held of a recording, of one: to make it is what takes the time."""
     plain = run(compile(source, FILE, "exec"))
     woven, steps = recorded(source)
     assert woven[:2] == plain[:2]
     assert shown(woven[2]) == shown(plain[2])
     assert len(steps) > 5
+    the_values_a_trace_ends_with_are_the_interpreter_s_own(woven[2], steps)
+    every_change_goes_on_from_the_value_before(steps)
+    visits_are_those_that_the_interpreter_makes(source, steps)
+    calls_and_returns_are_balanced(steps)
 
 
-@settings(max_examples=examples(12))
-@given(programs())
-def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
-    (_, _, names), steps = recorded(source)
+def the_values_a_trace_ends_with_are_the_interpreter_s_own(
+    names: dict[str, Any], steps: Sequence[Step]
+) -> None:
     known: dict[str, str] = {}
     for step in steps:
         for change in step.changes:
@@ -97,10 +101,7 @@ def test_the_values_a_trace_ends_with_are_the_interpreter_s_own(source):
     assert all("(…)" in known[n] for n in set(true) - followed)  # the rest says so
 
 
-@settings(max_examples=examples(10))
-@given(programs())
-def test_every_change_goes_on_from_the_value_before(source):
-    _, steps = recorded(source)
+def every_change_goes_on_from_the_value_before(steps: Sequence[Step]) -> None:
     known: dict[tuple[int, str], Any] = {}
     for step in steps:
         for change in step.changes:
@@ -116,11 +117,8 @@ def _reads(value: Value | None) -> tuple[str, str] | None:
     return None if value is None else (value.type, value.text)
 
 
-@settings(max_examples=examples(10))
-@given(programs())
-def test_visits_are_those_that_the_interpreter_makes(source):
+def visits_are_those_that_the_interpreter_makes(source: str, steps: Sequence[Step]) -> None:
     """Count statements by a second, simpler weaving: a counter ahead of each of them."""
-    _, steps = recorded(source)
     counted: dict[int, int] = {}
 
     class Counter(ast.NodeTransformer):
@@ -157,10 +155,7 @@ def test_visits_are_those_that_the_interpreter_makes(source):
             assert visits.get(line, 0) == counted.get(line, 0), f"line {line}"
 
 
-@settings(max_examples=examples(10))
-@given(programs())
-def test_calls_and_returns_are_balanced(source):
-    _, steps = recorded(source)
+def calls_and_returns_are_balanced(steps: Sequence[Step]) -> None:
     for before, step in pairwise(steps):
         if "call" in step.events:
             assert step.depth == before.depth + 1 or before.depth >= step.depth
