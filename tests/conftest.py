@@ -7,7 +7,8 @@ import io
 import os
 import shutil
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from itertools import count
 from pathlib import Path
 from typing import Any
 
@@ -52,12 +53,21 @@ def _no_environment_of_the_developer(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.delenv("NO_COLOR", raising=False)
 
 
+@pytest.fixture(scope="session")
+def _homes(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Path]:
+    """A folder a test, of which one in ten makes use: made by pytest, they cost more than most
+    tests do.
+    """
+    folder = tmp_path_factory.mktemp("homes")
+    return (folder / str(number) for number in count())
+
+
 @pytest.fixture(autouse=True)
-def _own_settings(
-    monkeypatch: pytest.MonkeyPatch, tmp_path_factory: pytest.TempPathFactory
-) -> None:
-    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path_factory.mktemp("config")))
-    monkeypatch.setenv("XDG_DATA_HOME", str(tmp_path_factory.mktemp("data")))
+def _own_settings(monkeypatch: pytest.MonkeyPatch, _homes: Iterator[Path]) -> None:
+    home = next(_homes)
+    for name, folder in (("XDG_CONFIG_HOME", home / "config"), ("XDG_DATA_HOME", home / "data")):
+        folder.mkdir(parents=True)
+        monkeypatch.setenv(name, str(folder))
 
 
 @pytest.fixture

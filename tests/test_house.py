@@ -102,7 +102,8 @@ def room_of(path: Path) -> str:
     return path.relative_to(SOURCE).parts[0]
 
 
-def imports(path: Path) -> set[str]:
+@cache
+def imports(path: Path) -> frozenset[str]:
     """Dotted names a file imports; a relative import is told from the package it stands in."""
     found = set()
     for node in nodes(path):
@@ -114,7 +115,7 @@ def imports(path: Path) -> set[str]:
                 parts = path.relative_to(SOURCE.parent).with_suffix("").parts[: -node.level]
                 base = ".".join([*parts, base] if base else parts)
             found |= {f"{base}.{alias.name}" for alias in node.names} | {base}
-    return found
+    return frozenset(found)
 
 
 def own_room(name: str) -> str | None:

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import asyncio
+import contextlib
+import random
 import sys
+import threading
 import time
 from collections.abc import AsyncIterator, Callable
 from contextlib import asynccontextmanager
@@ -18,6 +21,7 @@ from textual.widgets import Button
 
 from conftest import MANY
 from oddsum.tui.app import OddSumApp
+from oddsum.workspace.jobs import Jobs
 
 WIDE, NARROW = (160, 47), (80, 24)
 
@@ -51,6 +55,37 @@ def _no_picture(self: Compositor, full: bool = False, screen_stack: Any = None, 
 Stylesheet._parse_rules = _parse_once  # type: ignore[method-assign, assignment]
 real_picture = Compositor.render_update
 Compositor.render_update = _no_picture  # type: ignore[method-assign]
+
+
+async def _pause(self: Pilot[None], delay: float | None = None) -> None:
+    """``pause`` takes a process for done that has little of the processor, as on a busy machine:
+    here it waits until all that was sent has been taken in.
+    """
+    await _real_pause(self, delay)
+    for _ in range(2):  # what is taken in sends more
+        for pump in (self.app, self.app.screen):
+            taken_in = asyncio.Event()
+            if pump.is_running and pump.call_later(taken_in.set):
+                with contextlib.suppress(TimeoutError):  # it ends meanwhile
+                    await asyncio.wait_for(taken_in.wait(), 5)
+
+
+_real_pause = Pilot.pause
+Pilot.pause = _pause  # type: ignore[method-assign, assignment]
+
+
+def _late(name: str, work: Callable[[], None]) -> None:
+    """A job that begins, and so ends, some time later than it could."""
+
+    def begin() -> None:
+        time.sleep(random.choice((0, 0, 0.1, 0.6)))
+        work()
+
+    threading.Thread(target=begin, name=name).start()
+
+
+if MANY:  # in a soak, what a screen waits for comes when it likes, and in whatever order
+    Jobs.__init__.__defaults__ = (_late,)  # type: ignore[misc]
 
 
 @asynccontextmanager

@@ -72,8 +72,8 @@ async def test_an_attribute_that_changes_is_in_sight_as_a_column(kiosk, size):
         work = await traced(pilot)
         assert work.tracing.walked.story.step(work.tracing.walked.step).line == 19  # past the defs
         work.tracing.go(at_line(work, 15))
-        await pilot.pause()
-        assert "kiosk.takings" in screen(pilot) and "0 → 3" in screen(pilot)
+        await until(pilot, lambda: "0 → 3" in screen(pilot))
+        assert "kiosk.takings" in screen(pilot)
         title = next(t for t in work.walking.in_sight if t.endswith("takings"))
         work.walking.take_column(title)
         await pilot.press("f")
