@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 
 from oddsum.languages.language import Language
 from oddsum.languages.scene import Scene
 from oddsum.model.lead import TrialEdit
-from oddsum.pinpoint.trial_runner import TrialRunner
+from oddsum.pinpoint.trial_runner import Judged
+from oddsum.pinpoint.value_trials import Asked, ValueTrials
 from oddsum.pinpoint.values import Right
 
 MOST_PLACES = 14  # at which expressions are looked for
@@ -18,7 +19,7 @@ LIKELIEST = 0.45  # of an expression that is small and near
 
 
 def edits_for(
-    runner: TrialRunner,
+    trials: ValueTrials[Judged],
     rights: Sequence[Right],
     scenes: Sequence[Scene],
     language: Language,
@@ -29,24 +30,49 @@ def edits_for(
     No further place is looked at once ``go_on`` says so.
     """
     by_file = {scene.source.name: scene for scene in scenes}
+    asked = []
     for right in rights[:MOST_PLACES]:
-        if not go_on():
-            return
-        found = [*right.by_case.items()]
-        # Where several values would do in a case, the one that was taken says little.
-        rows = [(case, one.row) for case, one in found if case in (right.sure or right.by_case)]
-        place = found[0][1].place
-        for text, size in runner.express(place, rows, _SECONDS):
-            likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
-            if _is_literal(language, text) and not _is_literal(language, right.text):
-                if len(rows) < 2:
-                    continue  # the one value that is wanted, in the place of working it out
-                likely *= _HIDING
-            spot = right.spot
-            edit = language.edits.instead(by_file[spot.file], spot.start, spot.stop, text, likely)
-            if edit is not None:
-                yield edit
-        yield from _branches(runner, right, by_file[right.spot.file], language)
+        scene = by_file[right.spot.file]
+        asked.append((right, scene, _computed(right)))
+        if _fits(right, scene, language):
+            asked.append((right, scene, _due(right)))
+    found = trials.expressions([one for _, _, one in asked], _SECONDS, go_on)
+    for (right, scene, one), texts in zip(asked, found, strict=True):
+        if one.when:
+            yield from _branches(right, scene, language, texts[:_MOST])
+        else:
+            yield from _instead(right, scene, language, texts, len(one.rows))
+
+
+def _computed(right: Right) -> Asked:
+    """What gives the values that would be right."""
+    # Where several values would do in a case, the one that was taken says little.
+    rows = [(n, f.row) for n, f in right.by_case.items() if n in (right.sure or right.by_case)]
+    return Asked(right.place, tuple(rows))
+
+
+def _due(right: Right) -> Asked:
+    """What holds where another value is due."""
+    return Asked(right.place, tuple((n, f.row) for n, f in right.by_case.items()), when=True)
+
+
+def _instead(
+    right: Right,
+    scene: Scene,
+    language: Language,
+    texts: Iterable[tuple[str, float]],
+    rows: int,
+) -> Iterator[TrialEdit]:
+    for text, size in texts:
+        likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
+        if _is_literal(language, text) and not _is_literal(language, right.text):
+            if rows < 2:
+                continue  # the one value that is wanted, in the place of working it out
+            likely *= _HIDING
+        spot = right.spot
+        edit = language.edits.instead(scene, spot.start, spot.stop, text, likely)
+        if edit is not None:
+            yield edit
 
 
 def _is_literal(language: Language, text: str) -> bool:
@@ -57,19 +83,22 @@ def _is_literal(language: Language, text: str) -> bool:
     return True
 
 
-def _branches(
-    runner: TrialRunner, right: Right, scene: Scene, language: Language
-) -> Iterator[TrialEdit]:
-    """A branch of its own where one other value is due in every odd case: it may be missing."""
-    found = [*right.by_case.items()]
-    results = {one.would for _, one in found}
-    spot, result = right.spot, next(iter(results))
+def _fits(right: Right, scene: Scene, language: Language) -> bool:
+    """Whether a branch of its own may be missing: one other value is due in every odd case, and
+    it is given back there."""
+    spot, results = right.spot, {one.would for one in right.by_case.values()}
     if len(results) > 1:
-        return
-    if language.edits.guarded(scene, spot.start, spot.stop, "1", result, 0) is None:
-        return  # it is not given back
-    rows = [(case, one.row) for case, one in found]
-    for condition, size in runner.express(found[0][1].place, rows, _SECONDS, when=True)[:_MOST]:
+        return False
+    edit = language.edits.guarded(scene, spot.start, spot.stop, "1", results.pop(), 0)
+    return edit is not None
+
+
+def _branches(
+    right: Right, scene: Scene, language: Language, conditions: Iterable[tuple[str, float]]
+) -> Iterator[TrialEdit]:
+    """A branch of its own, ahead of what gives another value back."""
+    spot, result = right.spot, next(iter(right.by_case.values())).would
+    for condition, size in conditions:
         likely = LIKELIEST / (1 + size / 4)
         edit = language.edits.guarded(scene, spot.start, spot.stop, condition, result, likely)
         if edit is not None:

@@ -33,8 +33,9 @@ from oddsum.pinpoint.proposing import made_to_fit, proposed, reached
 from oddsum.pinpoint.rank import leads, order, unsure
 from oddsum.pinpoint.remembered import Memory
 from oddsum.pinpoint.sight import look
-from oddsum.pinpoint.trial_runner import TrialRunner
+from oddsum.pinpoint.trial_runner import Judged, TrialRunner
 from oddsum.pinpoint.two_places import Stage, TwoPlaces
+from oddsum.pinpoint.value_trials import ValueTrials
 from oddsum.pinpoint.values import Right, right_values
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
@@ -194,9 +195,11 @@ class _Search:
         passes = self._single(screen, every, gathered)
         confirmed = next(passes)
         if self.language.running.probe().values and not self._is_plain(confirmed):
-            rights = self._values(screen, gathered.sources)
+            trials = screen.value_trials()
+            rights = self._values(trials, gathered.sources)
             gathered = gathered.with_rights(rights)
-            confirmed = self._expressed(screen, rights, scenes, gathered) or confirmed
+            edits = edits_for(trials, rights, scenes, self.language, self._has_time)
+            confirmed = self._expressed(screen, edits, gathered) or confirmed
         places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
         if all(self._is_made_to_fit(c.proposal) for c in confirmed if c.whole):
             # Two plain changes may be meant where one that was made to fit does as well.
@@ -291,10 +294,10 @@ class _Search:
     def _is_made_to_fit(self, proposal: Proposal) -> bool:
         return made_to_fit(self.language, proposal.edits[0])
 
-    def _values(self, screen: TrialRunner, sources: dict[str, Source]) -> list[Right]:
+    def _values(self, trials: ValueTrials[Judged], sources: dict[str, Source]) -> list[Right]:
         """Which values would have been right."""
         self.on_progress("looking for values that would be right", self.told, self.told)
-        return right_values(screen, sources, self._has_time)
+        return right_values(trials, sources, self._has_time)
 
     def _has_time(self) -> bool:
         return not self.stop.is_set() and time.monotonic() < self.deadline
@@ -302,17 +305,12 @@ class _Search:
     def _expressed(
         self,
         screen: TrialRunner,
-        rights: Sequence[Right],
-        scenes: list[Scene],
+        edits: Iterable[TrialEdit],
         gathered: Gathered,
     ) -> list[Confirmed]:
-        """Expressions that give these values, tried like any other edit."""
+        """Expressions that give the values that would be right, tried like any other edit."""
         known = {s.proposal.edits[0] for s in self.found}
-        proposals = [
-            Proposal((e,))
-            for e in edits_for(screen, rights, scenes, self.language, self._has_time)
-            if e not in known
-        ]
+        proposals = [Proposal((e,)) for e in edits if e not in known]
         self._go_on()
         if not proposals:
             return []

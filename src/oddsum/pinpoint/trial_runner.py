@@ -20,14 +20,14 @@ from oddsum.model.outcome import CaseResult, Outcome, Run
 from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.nearness import nearness
 from oddsum.pinpoint.proposal import Proposal, Screening, on_trial
+from oddsum.pinpoint.value_trials import ValueTrials
 from oddsum.run.cores import cores
 from oddsum.run.removable import Removable
 from oddsum.run.scratch import Bundle
-from oddsum.run.trials import Allowance, TrialBench, Valued, allowance
+from oddsum.run.trials import Allowance, TrialBench, allowance
 from oddsum.source.program import Source
 
 _FIRST = Allowance(rounds=2_000_000, seconds=5.0, output=1_000_000)
-_BESIDE = 4  # agreeing cases whose values an expression should leave as they are
 _QUICK = 0.02  # seconds: below it no case is longer than another
 _SLOW = 0.1  # seconds: such a case is not run once more only to know it
 _MOST_UNSETTLED = 3  # odd cases in a row that an edit may leave as they are, before it is given up
@@ -109,34 +109,14 @@ class TrialRunner(Removable):
         little = {n: (len(places), steps.get(n, 0)) for n, places in ran.items()}
         self.odd.sort(key=lambda case: _shortest(self.was[case.number], little))
 
-    def begin_values(self, sources: Mapping[str, Source], cases: Sequence[Case]) -> None:
-        """Make one process ready for trying values on these cases, in all files as given."""
-        for case in cases:
-            self._know(self._benches[0], case)  # of the program as it is
-        self._benches[0].load({name: s.text for name, s in sources.items()}, [])
+    def value_trials(self) -> ValueTrials[Judged]:
+        """The same processes, trying values in the place of others."""
 
-    def values(
-        self, case: Case, seconds: float, only: Sequence[int] | None
-    ) -> list[Valued[Judged]]:
-        """Put other values in the place of what expressions give on an odd case."""
-        bench = self._benches[0]
-        return bench.values(case, self.allowed[case.number], seconds, only)
+        def allowance_of(bench: TrialBench[Judged], case: Case) -> Allowance:
+            self._know(bench, case)
+            return self.allowed[case.number]
 
-    def express(
-        self,
-        place: int,
-        rows: Sequence[tuple[int, int]],
-        seconds: float,
-        *,
-        when: bool = False,
-    ) -> list[tuple[str, float]]:
-        """Expressions that give what rows, case and number each, found to be right at a place; or
-        conditions that hold where it is due."""
-        case = next(c for c in self.odd if c.number == rows[0][0])
-        agreeing = [c.number for c in self.agreeing if not c.files][:_BESIDE]
-        bench = self._benches[0]
-        allowed = self.allowed[case.number]
-        return bench.express(case, place, rows, agreeing, allowed, seconds, when=when)
+        return ValueTrials(self._benches, self.odd, self.agreeing, allowance_of)
 
     def remove(self) -> None:
         """End the processes and take their folders away."""

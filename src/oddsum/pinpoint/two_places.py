@@ -104,6 +104,7 @@ class TwoPlaces:
 
     def _worked_out(self, found: Sequence[Screening]) -> Iterator[Proposal]:
         """Half a mend, and beside it what gives the values that would be right with it in place."""
+        trials = self.runner.value_trials()
         for half in halves(found)[:MOST_HALF_WAYS]:
             first = half.proposal.edits[0]
             texts = half.proposal.texts({s.source.name: s.source for s in self.scenes})
@@ -112,8 +113,8 @@ class TwoPlaces:
             if not left or not self.has_time():
                 return
             sources = {s.source.name: s.source for s in edited}
-            rights = right_values(self.runner, sources, self.has_time, left)
-            for edit in edits_for(self.runner, rights, edited, self.language, self.has_time):
+            rights = right_values(trials, sources, self.has_time, left)
+            for edit in edits_for(trials, rights, edited, self.language, self.has_time):
                 second = placed_before(first, edit)
                 if second is not None:
                     yield Proposal((first, second))

@@ -15,7 +15,8 @@ import msgspec
 from oddsum.languages import language_of
 from oddsum.model.case import Case
 from oddsum.model.lead import RightValue
-from oddsum.pinpoint.trial_runner import Judged, TrialRunner
+from oddsum.pinpoint.trial_runner import Judged
+from oddsum.pinpoint.value_trials import ValueTrials
 from oddsum.run.trials import Spot, Valued
 from oddsum.source.program import Source
 from oddsum.source.quoting import quoted
@@ -45,6 +46,11 @@ class Right(msgspec.Struct, frozen=True):
     factor: float | None = None
 
     @property
+    def place(self) -> int:
+        """The number of the expression in the trials."""
+        return next(iter(self.by_case.values())).place
+
+    @property
     def turns(self) -> bool:
         """Whether it is a condition that would have to come out the other way."""
         text_of = language_of(self.spot.file).asking.text_of
@@ -65,7 +71,7 @@ class Right(msgspec.Struct, frozen=True):
 
 
 def right_values(
-    runner: TrialRunner,
+    trials: ValueTrials[Judged],
     sources: Mapping[str, Source],
     go_on: Callable[[], bool],
     odd: Sequence[Case] | None = None,
@@ -75,20 +81,20 @@ def right_values(
     ``sources`` are the program as it is, or with half a mend in it, and ``odd`` the cases that are
     odd then. Ends early, with what is known, where ``go_on`` says so. The best come first.
     """
-    cases = (runner.odd if odd is None else odd)[:MOST_CASES]
-    runner.begin_values(sources, cases)
+    cases = (trials.odd if odd is None else odd)[:MOST_CASES]
+    trials.begin(sources, cases)
     found: dict[int, dict[int, list[Found]]] = {}
     for number, case in enumerate(cases):
         if not go_on():
             break
         only = list(found) if number and found else None
-        for one in runner.values(case, _NEXT if only is not None else _FIRST, only):
+        for one in trials.values(case, _NEXT if only is not None else _FIRST, only):
             if one.verdict.agrees:
                 some = found.setdefault(one.place, {}).setdefault(case.number, [])
                 if len(some) < _PER_CASE:
                     some.append(one)
     rights = [_right(by_case, sources) for by_case in found.values()]
-    return sorted(rights, key=lambda r: -r.weight(len(cases)))
+    return sorted(rights, key=lambda r: (-r.weight(len(cases)), not r.turns, r.place))
 
 
 def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]) -> Right:

@@ -171,12 +171,14 @@ class TrialBench(Removable, Generic[Verdict]):
         allowed: Allowance,
         seconds: float,
         only: Sequence[int] | None = None,
+        share: tuple[int, int] = (0, 1),
     ) -> list[Valued[Verdict]]:
         """Put other values in the place of what expressions give on a case, for so many seconds.
 
-        Of the places in ``only``, or of all; none where the process did not get over it.
+        Of the places in ``only``, or of all of its ``share``, the how many-th (from 0) of so many;
+        none where the process did not get over it.
         """
-        request = {"do": "values", "expected": case.stdout, "only": only}
+        request = {"do": "values", "expected": case.stdout, "only": only, "share": share}
         answer = self._searching(case, allowed, seconds, request)
         if answer is None:
             return []

@@ -64,8 +64,10 @@ class Hooked {
     const actual = returned.actual ?? Buffer.from(base.output, "base64").toString("utf8");
     const read = returned.expected === undefined ? null : (text) => this.#read(text);
     const until = Date.now() + 1000 * asked.spend;
+    const [share, shares] = asked.share;
     const only = asked.only === null ? null : new Set(asked.only);
-    for (const [row, did] of solving.values(new Hints(expected, actual, read), only, until)) {
+    const here = (place) => (only === null ? place % shares === share : only.has(place));
+    for (const [row, did] of solving.values(new Hints(expected, actual, read), here, until)) {
       const outcome = number(did);
       if (outcome === same) continue;
       rows.push([solving.rows.length, ...solving.told(row), outcome]);

@@ -62,22 +62,22 @@ class Solving {
     });
   }
 
-  /** Try values on the case that was listened to; gives `[row, what the run did]` for each. */
-  *values(hints, only, until) {
-    for (const row of this.#proposed(hints, only)) {
+  /** Try values on the case that was listened to, at the places that are `here`; gives `[row, what the run did]` for each. */
+  *values(hints, here, until) {
+    for (const row of this.#proposed(hints, here)) {
       if (Date.now() > until) return;
       yield [row, this.#forced(row)];
     }
   }
 
   /** What to try, conditions first: they have one other value only. */
-  *#proposed(hints, only) {
+  *#proposed(hints, here) {
     const decides = (n) => (this.#places[n].decides ? 0 : 1);
     const order = this.#places.map((_, n) => n).sort((a, b) => decides(a) - decides(b));
     const pools = this.#pools();
     for (const number of order) {
       const seen = this.#seen[number];
-      if (seen.length && (only === null || only.has(number))) yield* this.#at(number, seen, hints, pools);
+      if (seen.length && here(number)) yield* this.#at(number, seen, hints, pools);
     }
   }
 

@@ -100,7 +100,7 @@ class Solving:
         hints = Hints(expected, actual, case.get("returns") is not None)
         only = set(asked["only"]) if asked.get("only") is not None else None
         until = time.monotonic() + asked["spend"]
-        for row in self._rows(hints, only):
+        for row in self._rows(hints, only, asked["share"]):
             if time.monotonic() > until:
                 return
             yield row, self._forced(case, asked, row)
@@ -119,13 +119,14 @@ class Solving:
 
         self._with(hear, case, asked)
 
-    def _rows(self, hints: Hints, only: set[int] | None) -> Iterator[Row]:
+    def _rows(self, hints: Hints, only: set[int] | None, share: list[int]) -> Iterator[Row]:
         """What to try, conditions first: they have one other value only."""
         order = sorted(range(len(self.seen)), key=lambda n: not self.places.all[n].decides)
         pools = self._pools()
         for number in order:
             values = self.seen[number]
-            if not values or (only is not None and number not in only):
+            here = number in only if only is not None else number % share[1] == share[0]
+            if not values or not here:
                 continue
             yield from self._at(number, values, hints, pools)
 
