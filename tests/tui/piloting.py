@@ -15,8 +15,10 @@ from typing import Any
 
 from textual._compositor import Compositor
 from textual._context import visible_screen_stack
+from textual.app import App
 from textual.css.stylesheet import Stylesheet
 from textual.pilot import Pilot
+from textual.strip import Strip
 from textual.widgets import Button
 
 from conftest import MANY
@@ -121,10 +123,13 @@ async def until(pilot: Pilot[None], holds: Callable[[], bool], seconds: float = 
 
 def screen(pilot: Pilot[None]) -> str:
     """What is on the screen, as text."""
-    app = pilot.app
-    _, height = app.size
-    lines = app.screen._compositor.render_strips()
-    return "\n".join("".join(s.text for s in strip) for strip in lines[:height])
+    return "\n".join("".join(s.text for s in strip) for strip in drawn(pilot.app))
+
+
+def drawn(app: App[None]) -> list[Strip]:
+    """The lines of the screen in front, with what shows through from behind it."""
+    visible_screen_stack.set(app._background_screens)  # each drawing takes from it
+    return app.screen._compositor.render_strips()[: app.size.height]
 
 
 def said(pilot: Pilot[None]) -> str:

@@ -12,7 +12,7 @@ import re
 import shutil
 
 import pytest
-from piloting import NARROW, WIDE, opened, real_picture, until
+from piloting import NARROW, WIDE, drawn, opened, real_picture, until
 from textual._compositor import Compositor
 
 from conftest import DATA, FERRY
@@ -76,13 +76,12 @@ SHOWN = {f.__name__: f for f in (check, trace, questions, pinpoint, mend, record
 def as_text(app) -> str:
     """The screen, and under it a letter for the ink of each cell that has something in it."""
     inks = {colour: name for name, colour in reversed(COLOURS[app.theme].items())}
-    _, height = app.size
     lines, letters = [], []
     # How many edits were tried when the mend was found is another number each time.
     tried = {
         y: r for w in app.screen.query("#tried") for r in [w.region] for y in range(r.y, r.bottom)
     }
-    for y, strip in enumerate(app.screen._compositor.render_strips()[:height]):
+    for y, strip in enumerate(drawn(app)):
         text, row = "", ""
         for segment in strip:
             colour = segment.style.color.name if segment.style and segment.style.color else ""
