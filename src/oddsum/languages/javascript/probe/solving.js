@@ -62,7 +62,8 @@ class Solving {
     });
   }
 
-  /** Try values on the case that was listened to, at the places that are `here`; gives `[row, what the run did]` for each. */
+  /** Try values on the case that was listened to, at the places that are `here`; gives
+      `[row, what the run did]` for each. */
   *values(hints, here, until) {
     for (const row of this.#proposed(hints, here)) {
       if (Date.now() > until) return;
