@@ -192,6 +192,22 @@ def test_a_change_that_is_kept_is_written_recorded_and_checked(begun, early):
     assert not desk.work and work.checking.complete()
 
 
+def test_a_change_is_checked_and_recorded_where_another_file_is_in_hand_by_then(begun):
+    work, desk, path = begun()
+    (path.parent / "tides.py").write_text("HIGH = 4\n")
+    work.mending.open()
+    work.mending.type(PROGRAM.replace("n // 4", "-(-n // 4)"))
+    desk.pass_time()
+    desk.run()
+    work.mending.keep()
+    desk.work.popleft()()
+    work.files_changed(frozenset({path}))
+    assert work.mending.open("tides.py").source.name == "tides.py"
+    desk.run()
+    assert work.checking.complete() and not work.checking.odd()
+    assert work.tries.all[0].kept and work.recording.record.count == 2
+
+
 def test_a_text_that_is_typed_again_counts_as_tried_again(begun):
     work, desk, _ = begun()
     work.mending.open()

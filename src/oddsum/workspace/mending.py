@@ -345,9 +345,7 @@ class Mending:
         )
 
     def _kept(self, draft: Draft, change: _Change, written: Source) -> None:
-        """The file is written: the plan runs on it."""
-        if self.draft is not draft:
-            return
+        """The file is written: the plan runs on it, also where another one is in hand by now."""
         draft.conflict = False
         self.before, self.edits, self.source = change.before, change.edits, change.source
         if change.tried is not None:
