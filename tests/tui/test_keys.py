@@ -202,6 +202,20 @@ def burst(app: OddSumApp, *keys: str) -> None:
         app.post_message(events.Key(key, key if len(key) == 1 else None))
 
 
+@pytest.mark.parametrize("on_its_way", [False, True])
+async def test_a_key_that_comes_while_it_closes_is_let_go(demo, on_its_way):
+    async with opened(demo / "fares.py") as pilot:
+        app, stack = pilot.app, pilot.app.screen_stack
+        held = stack[:]
+        key = events.Key("a", "a")
+        key._forwarded = on_its_way  # it has been to a field already
+        app._screen_stacks[app._current_mode].clear()
+        try:
+            await app.on_event(key)
+        finally:
+            app._screen_stacks[app._current_mode].extend(held)
+
+
 async def test_keys_pressed_quickly_act_in_the_order_they_were_pressed(demo):
     async with opened(demo / "fares.py") as pilot:
         work = pilot.app.workspace
@@ -253,5 +267,8 @@ async def test_wishes_to_close_a_dialog_that_is_closed_already_do_nothing(demo):
         await pilot.pause()
         burst(pilot.app, "a", "escape", "escape", "escape", "a", "ctrl+s", "ctrl+s", "escape")
         await asyncio.sleep(0)
-        await until(pilot, lambda: isinstance(pilot.app.screen, Station))
+        await until(
+            pilot,
+            lambda: isinstance(pilot.app.screen, Station) and not pilot.app.keys_in_order._waiting,
+        )
         assert "Traceback" not in said(pilot)

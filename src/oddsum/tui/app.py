@@ -208,6 +208,8 @@ class OddSumApp(App[None]):
 
     async def on_event(self, event: events.Event) -> None:
         """Keys come in one at a time; leaving does not wait for its turn."""
+        if isinstance(event, events.Key) and not self.screen_stack:
+            return  # it closes: nothing is left that a key could be meant for
         if isinstance(event, events.Key) and not event.is_forwarded and event.key != "ctrl+q":
             await self.keys_in_order.take(event)
         else:

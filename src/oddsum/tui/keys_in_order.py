@@ -51,6 +51,8 @@ class KeysInOrder:
         key = self._waiting.popleft()
         self._guard = self._app.set_timer(_LONGEST, lambda: self._end(number))
         await self._act(key)
+        if not self._app.screen_stack:
+            return  # it closes
         start = self._app.focused or self._app.screen
         self._climb(list(start.ancestors_with_self), lambda: self._settle(number))
 
@@ -65,8 +67,8 @@ class KeysInOrder:
 
     def _settle(self, number: int) -> None:
         """The key has acted. What it opened, or gave the focus to, comes first."""
-        screen = self._app.screen
-        self._climb([screen, self._app], lambda: self._settled(number))
+        if self._app.screen_stack:  # else it closes
+            self._climb([self._app.screen, self._app], lambda: self._settled(number))
 
     def _settled(self, number: int) -> None:
         self._app.call_later(self._end, number)
