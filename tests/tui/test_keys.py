@@ -205,8 +205,7 @@ def burst(app: OddSumApp, *keys: str) -> None:
 @pytest.mark.parametrize("on_its_way", [False, True])
 async def test_a_key_that_comes_while_it_closes_is_let_go(demo, on_its_way):
     async with opened(demo / "fares.py") as pilot:
-        app, stack = pilot.app, pilot.app.screen_stack
-        held = stack[:]
+        app, held = pilot.app, pilot.app.screen_stack
         key = events.Key("a", "a")
         key._forwarded = on_its_way  # it has been to a field already
         app._screen_stacks[app._current_mode].clear()

@@ -44,7 +44,7 @@ class ValueTrials(Generic[Verdict]):
         self._benches, self._allowance = benches, allowance
         self.odd = odd
         self._beside = [c.number for c in agreeing if not c.files][:_BESIDE]
-        self._allowed: dict[tuple[int, int], Allowance] = {}
+        self._allowed: dict[int, Allowance] = {}  # by case
 
     def begin(self, sources: Mapping[str, Source], cases: Sequence[Case]) -> None:
         """Make the processes ready for trying values on these cases, in all files as given."""
@@ -52,7 +52,7 @@ class ValueTrials(Generic[Verdict]):
         def work(number: int) -> None:
             bench = self._benches[number]
             for case in cases:  # of the program as it is
-                self._allowed[number, case.number] = self._allowance(bench, case)
+                self._allowed[case.number] = self._allowance(bench, case)
             bench.load({name: s.text for name, s in sources.items()}, [])
 
         self._at_once(work)
@@ -68,8 +68,8 @@ class ValueTrials(Generic[Verdict]):
             some = only if only is None else [p for p in only if p % count == number]
             if some == []:
                 return []
-            allowed, share = self._allowed[number, case.number], (number, count)
-            return self._benches[number].values(case, allowed, seconds, some, share)
+            allowed = self._allowed[case.number]
+            return self._benches[number].values(case, allowed, seconds, some, (number, count))
 
         return [one for some in self._at_once(work) for one in some]
 
@@ -90,7 +90,7 @@ class ValueTrials(Generic[Verdict]):
 
     def _express(self, number: int, one: Asked, seconds: float) -> list[tuple[str, float]]:
         case = next(c for c in self.odd if c.number == one.rows[0][0])
-        allowed = self._allowed[number, case.number]
+        allowed = self._allowed[case.number]
         return self._benches[number].express(
             case, one.place, one.rows, self._beside, allowed, seconds, when=one.when
         )
