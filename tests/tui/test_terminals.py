@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from piloting import opened, until
+from piloting import drawn, opened, until
 from rich.cells import cell_len
 from rich.color import Color
 from rich.style import Style
@@ -62,7 +62,7 @@ async def test_all_that_is_drawn_with_plain_marks_is_plain(searched_once, demo, 
             await until(pilot, lambda: bool(work.pinpointing.search.found))
             await pilot.press("enter")
         await until(pilot, lambda: work.recording.record.count > 0)
-        strips = pilot.app.screen._compositor.render_strips()
+        strips = drawn(pilot.app)
         bars = "▁▂▃▄▅▆▇█▌▐·"  # ends of what scrolls; and a dot that every font has
         odd = [s.text for strip in strips for s in strip if not set(s.text) - set(bars) <= ASCII]
         assert not odd
@@ -76,7 +76,7 @@ async def test_a_terminal_without_utf_8_gets_ascii_alone(demo):
         await pilot.pause()
         (last,) = [f for f in pilot.app._filters if isinstance(f, AsciiOnly)]
         ground = pilot.app.screen.background_colors[1]
-        for strip in pilot.app.screen._compositor.render_strips():
+        for strip in drawn(pilot.app):
             assert all(s.text.isascii() for s in last.apply(list(strip), ground))
 
 

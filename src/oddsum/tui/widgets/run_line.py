@@ -104,7 +104,7 @@ class RunLine(Widget):
         here, before = self._x(self._step), -1
         for x in range(_LABEL, self._x(story.last) + 1):
             depth = story.step(story.nearest(self._step_at(x))).depth
-            text = own("━") if depth else "─"
+            text = own("━" if depth else "─")
             if depth != before and depth:
                 text = str(depth)[-1]
             before = depth
