@@ -167,3 +167,62 @@ def test_changes_that_fit_one_line_are_asked_about_too(program):
     assert f"gives `{other.actual}`" in told
     assert other.way not in asked(ask, 1)
     assert ask.call in asked(ask, 1) and ask.call not in asked(ask, 0)
+
+
+BOARD = """
+def board():
+    now = int(input())
+    shown = 0
+    for time in map(int, input().split()):
+        if time < now:
+            continue
+        print("at", time)
+        shown += 1
+
+
+board()
+"""
+BOARDS = {"250\n300 400 500\n": "at 300\nat 400\nat 500\n", "450\n300 500\n": "at 500\n",
+          "350\n300\n": "no more today\n", "100\n\n": "no more today\n"}  # fmt: skip
+
+
+def test_a_line_that_nothing_prints_is_found_with_the_condition_for_it(program):
+    found, _ = search(program, BOARD, typed(BOARDS))
+    best = found.leads[0]
+    assert (best.kind, best.mend.settles) == ("unprinted", found.odd)
+    assert '`if shown == 0: print("no more today")`' in best.how
+    mended = applied(Source("ferry.py", BOARD), best.mend.edits)
+    for given, wanted in BOARDS.items():
+        assert run(mended, given) == wanted
+
+
+def test_a_line_that_is_always_missing_needs_no_condition(program):
+    cases = {given: wanted + "end\n" for given, wanted in list(BOARDS.items())[:2]}
+    found, _ = search(program, BOARD, typed(cases))
+    best = found.leads[0]
+    assert [row.strip() for row in best.mend.edits[0].after] == ['print("end")']
+    mended = applied(Source("ferry.py", BOARD), best.mend.edits)
+    for given, wanted in cases.items():
+        assert run(mended, given) == wanted
+
+
+def test_beside_a_mend_of_most_cases_a_missing_line_is_found_too(program):
+    text = BOARD.replace("time < now", "time <= now")
+    cases = {
+        **BOARDS,
+        "300\n300 400\n": "at 300\nat 400\n",
+        "400\n200 400 401\n": "at 400\nat 401\n",
+    }
+    found, _ = search(program, text, typed(cases))
+    assert found.odd == (3, 4, 5, 6)
+    assert {lead.kind for lead in found.leads[:2]} == {"comparison", "unprinted"}
+    assert found.leads[0].mend.settles == found.odd
+
+
+def test_what_was_made_to_fit_does_not_stand_alone(program):
+    """Lines to look at come behind it, and do not say that no change settles every case."""
+    found, _ = search(program, BOARD, typed(BOARDS))
+    others = [lead for lead in found.leads if lead.kind == "look here"]
+    assert others and others[0].rank > 1
+    assert all("may not be what is meant" in lead.how for lead in others)
+    assert "`no more today` had been printed" in " ".join(lead.what for lead in others)

@@ -253,6 +253,9 @@ class Checker:
                         yield text
 
     def _values(self, lead: Lead) -> Iterator[str]:
+        for told in _PRINTED.finditer(lead.what):
+            self.checked += 1
+            yield from self._printed(lead, told)
         for value in lead.values:
             text = _put(self.text, value)
             if text is None:
@@ -260,6 +263,21 @@ class Checker:
             self.checked += 1
             if not agrees(text, self.cases[value.case]):
                 yield f"does not make it agree: {value}"
+
+    def _printed(self, lead: Lead, told: re.Match[str]) -> Iterator[str]:
+        """Lines printed at a place, in each case that is named."""
+        rows, line, after = told["rows"], int(told["line"]), told["side"] == "after"
+        if _CUT in rows:
+            return
+        visits = {v.case: v.visit for v in lead.values}
+        for number in map(int, re.findall(r"case (\d+)", told["cases"])):
+            texts = [row[1:-1] for row in rows.split(" and then ")]
+            text = _printing(self.text, line, after, texts, visits[number])
+            if not agrees(text, self.cases[number]):
+                yield told[0]
+        end = _statement(self.text, line).end_lineno or line
+        if after and bool(told["more"]) != (end > line):
+            yield f"what belongs to the line? {told[0]}"
 
     def _what(self, lead: Lead) -> Iterator[str]:
         for pattern, check in _SAID:
@@ -371,6 +389,11 @@ _SAID = (
     (r"In case (?P<case>\d+), just before line (?P<line>\d+) runs, " + _VALUES
      + r"\.(?= [A-Z`]|$)", Checker._once),
 )  # fmt: skip
+_PRINTED = re.compile(
+    r"If (?P<rows>`.+?`) had been printed (?P<side>ahead of|after) line (?P<line>\d+)"
+    r"(?P<more> and all that belongs to it)?(?: each time| the \w+ time)?, "
+    r"(?P<cases>case \d+ would agree[^.]*)\."
+)
 _NUMBER_OF = r"(?P<of>the only odd case|both odd cases|all \d+ odd cases|\d+ of \d+ odd cases)"
 _TOLD = (
     (rf"runs in {_NUMBER_OF}(?P<recorded> that were recorded)?", Checker._in_odd),
@@ -379,7 +402,7 @@ _TOLD = (
     (r"runs in (?P<count>\d+) cases? that agrees?, too", Checker._in_agreeing),
     (r"does not run in (?P<count>\d+) cases? that agrees?", Checker._not_in),
     (rf"a change here(?: together with one elsewhere)? settles {_NUMBER_OF}", Checker._settles),
-    (rf"another value here would settle {_NUMBER_OF}", Checker._would),
+    (rf"(?:another value|a line printed) here would settle {_NUMBER_OF}", Checker._would),
     (r"in case (?P<case>\d+): (?P<name>\w+) has (?P<size>\d+) items; (?P<items>.+) (?:is|are) never "
      r"(?P<how>used|reached)\.", Checker._unused),
 )  # fmt: skip
@@ -457,6 +480,26 @@ def _put(text: str, value: RightValue) -> str | None:
     except (SyntaxError, ValueError):
         return None
     return made
+
+
+def _printing(text: str, line: int, after: bool, rows: list[str], visit: int) -> str:
+    """The program with lines printed ahead of the statement of a line, or after it."""
+    node = _statement(text, line)
+    lines = text.split("\n")
+    at = (node.end_lineno or line) if after else line - 1
+    lines.insert(at, " " * node.col_offset + "_print_now()")
+    ahead = (
+        "_visits = [0]\n"
+        "def _print_now():\n"
+        "    _visits[0] += 1\n"
+        f"    if {visit} in (0, _visits[0]): print({chr(10).join(rows)!r})\n"
+    )
+    return ahead + "\n".join(lines)
+
+
+def _statement(text: str, line: int) -> ast.stmt:
+    nodes = (n for n in ast.walk(ast.parse(text)) if isinstance(n, ast.stmt) and n.lineno == line)
+    return next(nodes)
 
 
 def _items_used(text: str, line: int, name: str, case: Case) -> tuple[set[int], set[int]]:

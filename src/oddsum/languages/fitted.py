@@ -27,3 +27,11 @@ GUARD = Said(
     "What is given back here holds for most inputs. Is there one that needs another result, "
     "and is it asked for anywhere?",
 )
+UNPRINTED = Said(
+    "a line that is due and that nothing prints",
+    "Some inputs need a line of their own: nothing was found, the list is empty, it was the last "
+    "one. Ask of each line that is expected: which statement prints it, and when does the program "
+    "come there?",
+    "A line that is expected is not printed. Which input needs it, and does the program come to a "
+    "line here that prints it?",
+)

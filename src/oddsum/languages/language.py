@@ -25,6 +25,7 @@ if TYPE_CHECKING:  # what it speaks of is loaded by those who read sources: 15 m
 
 # Edits that write a line anew or hide a difference, or were made to give certain values.
 Invents = Literal["", "a line", "a value"]
+Gap = Literal["before", "behind"]  # where no statement stands: on which side of one that does
 Station = Literal["check", "trace", "pinpoint", "mend", "advice"]
 
 
@@ -231,6 +232,14 @@ class Edits(Protocol):
         """Another result where a condition holds, ahead of the statement that gives back what
         stands from one offset to another; None where none does. Asked only where the probe tells
         values.
+        """
+
+    def printed(
+        self, scene: Scene, start: int, gap: Gap, condition: str, text: str, likely: float
+    ) -> TrialEdit | None:
+        """Lines printed before or behind the statement that begins at an offset, where a condition
+        holds, unless it is blank; None where they cannot stand there. Asked only where the probe
+        tells gaps.
         """
 
     def notes(self, scenes: Sequence[Scene]) -> Iterable[Note]:

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Iterator, Sequence
 
+import msgspec
+
 from oddsum.languages.language import Language
 from oddsum.languages.scene import Scene
 from oddsum.model.lead import TrialEdit
@@ -12,10 +14,18 @@ from oddsum.pinpoint.value_trials import Asked, ValueTrials
 from oddsum.pinpoint.values import Right
 
 MOST_PLACES = 14  # at which expressions are looked for
+MOST_GAPS = 8  # at which it is asked when a line is due
 _SECONDS = 0.2  # at each of them
 _MOST = 12  # conditions for a branch
 _HIDING = 0.5  # how likely a value in the place of a computation is, beside another computation
 LIKELIEST = 0.45  # of an expression that is small and near
+
+
+class Fitted(msgspec.Struct, frozen=True):
+    """An edit, and the number of the first case in which what it gives would be right."""
+
+    edit: TrialEdit
+    case: int
 
 
 def edits_for(
@@ -24,24 +34,29 @@ def edits_for(
     scenes: Sequence[Scene],
     language: Language,
     go_on: Callable[[], bool],
-) -> Iterator[TrialEdit]:
+) -> Iterator[Fitted]:
     """Edits that put an expression where its value would be right, the best places first.
 
     No further place is looked at once ``go_on`` says so.
     """
     by_file = {scene.source.name: scene for scene in scenes}
     asked = []
-    for right in rights[:MOST_PLACES]:
+    for right in [r for r in rights if r.spot.gap][:MOST_GAPS]:
+        asked.append((right, by_file[right.spot.file], _due(right)))
+    for right in [r for r in rights if not r.spot.gap][:MOST_PLACES]:
         scene = by_file[right.spot.file]
         asked.append((right, scene, _computed(right)))
         if _fits(right, scene, language):
             asked.append((right, scene, _due(right)))
     found = trials.expressions([one for _, _, one in asked], _SECONDS, go_on)
     for (right, scene, one), texts in zip(asked, found, strict=True):
-        if one.when:
-            yield from _branches(right, scene, language, texts[:_MOST])
+        if right.spot.gap:
+            edits = _printed(right, scene, language, texts[:_MOST])
+        elif one.when:
+            edits = _branches(right, scene, language, texts[:_MOST])
         else:
-            yield from _instead(right, scene, language, texts, len(one.rows))
+            edits = _instead(right, scene, language, texts, len(one.rows))
+        yield from (Fitted(edit, one.rows[0][0]) for edit in edits)
 
 
 def _computed(right: Right) -> Asked:
@@ -101,5 +116,20 @@ def _branches(
     for condition, size in conditions:
         likely = LIKELIEST / (1 + size / 4)
         edit = language.edits.guarded(scene, spot.start, spot.stop, condition, result, likely)
+        if edit is not None:
+            yield edit
+
+
+def _printed(
+    right: Right, scene: Scene, language: Language, conditions: Sequence[tuple[str, float]]
+) -> Iterator[TrialEdit]:
+    """A line of its own where it is due: in any case, or where a condition holds."""
+    spot, text = right.spot, right.printed
+    if text is None or not spot.gap:
+        return
+    holding = [(c, size) for c, size in conditions if not _is_literal(language, c)]
+    for condition, size in [("", 0.0), *holding]:
+        likely = LIKELIEST / (1 + size / 4)
+        edit = language.edits.printed(scene, spot.start, spot.gap, condition, text, likely)
         if edit is not None:
             yield edit

@@ -24,6 +24,7 @@ from oddsum.source.quoting import quoted
 from oddsum.trace.words import counted
 
 MOST_LEADS = 6
+_MOST_MADE = 3  # leads that settle everything and were made to fit, ahead of lines to look at
 _Group = list[tuple[Confirmed, TrialEdit]]  # mends of one place, the best first
 _MOST_WAYS = 3  # changes that fit as well, told beside a lead's
 _AROUND = re.compile(r"\w*\((.*)\)", re.DOTALL)
@@ -81,11 +82,16 @@ def score(one: Confirmed, gathered: Gathered) -> float:
 
 
 def leads(
-    confirmed: Sequence[Confirmed], gathered: Gathered, found: Sequence[Screening] = ()
+    confirmed: Sequence[Confirmed],
+    gathered: Gathered,
+    found: Sequence[Screening] = (),
+    *,
+    alone: bool = True,
 ) -> tuple[Lead, ...]:
     """Make leads, best first, one place once; equal explanations stand on one lead.
 
-    ``found`` is what all trials showed: with it each odd case is held out in turn.
+    ``found`` is what all trials showed: with it each odd case is held out in turn. ``alone``:
+    mends that settle everything, where there are such, need nothing beside them.
     """
     held = (_held_out(one, gathered, found) for one in confirmed)
     confirmed = sorted(held, key=lambda c: order(c, gathered))
@@ -94,12 +100,18 @@ def leads(
         for edit in one.proposal.edits:
             places.setdefault((edit.file, edit.line), []).append((one, edit))
     groups = list(places.values())[:MOST_LEADS]
-    if any(c.whole for c in confirmed):
+    whole = [g for g in groups if g[0][0].whole]
+    if whole and alone:
         return _numbered(groups, gathered)
-    first, rest = _new_ones_first(groups)
+    if whole:
+        first, rest = whole[:_MOST_MADE], [g for g in groups if g not in whole]
+    else:
+        first, rest = _new_ones_first(groups)
     taken = frozenset(gathered.place(e.file, e.line) for group in groups for _, e in group)
     settled = frozenset(n for group in first for n in group[0][0].settles)
-    return _numbered([*first, *_in_turn(suspects(gathered, taken, settled), rest)], gathered)
+    lines = suspects(gathered, taken, settled, behind_a_fit=bool(whole))
+    ranked = [*first, *_in_turn(lines, rest)]
+    return _numbered(ranked[:MOST_LEADS] if whole else ranked, gathered)
 
 
 def _numbered(ranked: Sequence[_Group | Lead], gathered: Gathered) -> tuple[Lead, ...]:

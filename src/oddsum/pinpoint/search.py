@@ -5,7 +5,6 @@ from __future__ import annotations
 import re
 import threading
 import time
-from collections import Counter
 from collections.abc import Callable, Iterable, Iterator, Sequence
 from functools import partial
 
@@ -23,20 +22,21 @@ from oddsum.model.errors import RunError
 from oddsum.model.lead import Ask, Lead, Note, Pinpointing, TrialEdit, Weighed
 from oddsum.model.outcome import CaseResult, Outcome
 from oddsum.pinpoint import repeats, suspects
-from oddsum.pinpoint.confirming import MOST_ALIKE, MOST_PARTS, MOST_WHOLE, Confirming
+from oddsum.pinpoint.confirming import MOST_WHOLE, Confirming
 from oddsum.pinpoint.coverage import Coverage
 from oddsum.pinpoint.deciding import decide, fitting
 from oddsum.pinpoint.evidence import Gathered, gather
-from oddsum.pinpoint.expressing import edits_for
+from oddsum.pinpoint.expressing import Fitted, edits_for
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
-from oddsum.pinpoint.proposing import made_to_fit, proposed, reached
-from oddsum.pinpoint.rank import leads, order, unsure
+from oddsum.pinpoint.proposing import proposed, reached
+from oddsum.pinpoint.rank import leads, unsure
 from oddsum.pinpoint.remembered import Memory
 from oddsum.pinpoint.sight import look
 from oddsum.pinpoint.trial_runner import Judged, TrialRunner
 from oddsum.pinpoint.two_places import Stage, TwoPlaces
 from oddsum.pinpoint.value_trials import ValueTrials
 from oddsum.pinpoint.values import Right, right_values
+from oddsum.pinpoint.worth import Worth
 from oddsum.run.scratch import Bundle, bundle
 from oddsum.source.program import Source, decode_source
 from oddsum.trace.ask import Story
@@ -123,6 +123,7 @@ class _Search:
         self.results = tuple(results or check_all(self.plan, self.interpreter, stop=self.stop))
         self._go_on()
         self.odd = tuple(r.number for r in self.results if r.outcome.odd)
+        self.worth = Worth(self.language, len(self.odd))
         self.agreeing = tuple(r.number for r in self.results if r.outcome is Outcome.AGREES)
         if not self.odd:
             return self._told(())
@@ -144,7 +145,7 @@ class _Search:
             confirmed += [  # a lead that was shown stays
                 c for c in self.shown.values() if c.whole and c.proposal.edits not in known
             ]
-            made = leads(confirmed, gathered, self.found)
+            made = leads(confirmed, gathered, self.found, alone=self.worth.are_enough(confirmed))
             made = self._decided(made, confirmed, sources)
             remarks = (*_refused(screen.refused), *_remarks(screen.unsure - set(screen.refused)))
         self.weights = suspects.weights(gathered)
@@ -194,22 +195,22 @@ class _Search:
         gathered = gathered.with_ways(e for p in every for e in p.edits)
         passes = self._single(screen, every, gathered)
         confirmed = next(passes)
-        if self.language.running.probe().values and not self._is_plain(confirmed):
+        if self.language.running.probe().values and not self.worth.have_a_plain(confirmed):
             trials = screen.value_trials()
             rights = self._values(trials, gathered.sources)
             gathered = gathered.with_rights(rights)
-            edits = edits_for(trials, rights, scenes, self.language, self._has_time)
-            confirmed = self._expressed(screen, edits, gathered) or confirmed
+            fitted = edits_for(trials, rights, scenes, self.language, self._has_time)
+            confirmed = self._expressed(screen, fitted, gathered) or confirmed
         places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
-        if all(self._is_made_to_fit(c.proposal) for c in confirmed if c.whole):
+        if not self.worth.have_a_known(confirmed):
             # Two plain changes may be meant where one that was made to fit does as well.
             confirmed += self._double(screen, places.likely(self.found), gathered)
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):
             confirmed += self._double(screen, places.stages(self.found), gathered)
-        if not any(c.whole for c in confirmed):  # only now: a full check takes its time
-            confirmed += self._confirm(self._parts(self.found, gathered), gathered)
+        if not self.worth.are_enough(confirmed):  # only now: a full check takes its time
+            confirmed += self._confirm(self.worth.parts(self.found, gathered), gathered)
         return confirmed, gathered
 
     def _go_on(self) -> None:
@@ -239,7 +240,7 @@ class _Search:
                 if not number:
                     self._count(tried, of)
                 self.found += found
-                confirmed = self._confirm(self._wholes(self.found, gathered), gathered)
+                confirmed = self._confirm(self.worth.wholes(self.found, gathered), gathered)
                 if any(c.whole for c in confirmed):
                     break
             yield confirmed
@@ -285,15 +286,6 @@ class _Search:
             yield found, before + tried, before + len(part)
             before = 0
 
-    def _is_plain(self, confirmed: Sequence[Confirmed]) -> bool:
-        """Whether a mend that settles everything changes what is there: none has to be made up."""
-        return any(
-            c.whole and not self.language.edits.invents(c.proposal.edits[0].kind) for c in confirmed
-        )
-
-    def _is_made_to_fit(self, proposal: Proposal) -> bool:
-        return made_to_fit(self.language, proposal.edits[0])
-
     def _values(self, trials: ValueTrials[Judged], sources: dict[str, Source]) -> list[Right]:
         """Which values would have been right."""
         self.on_progress("looking for values that would be right", self.told, self.told)
@@ -305,22 +297,25 @@ class _Search:
     def _expressed(
         self,
         screen: TrialRunner,
-        edits: Iterable[TrialEdit],
+        fitted: Iterable[Fitted],
         gathered: Gathered,
     ) -> list[Confirmed]:
-        """Expressions that give the values that would be right, tried like any other edit."""
+        """Expressions that give the values that would be right, tried like any other edit: first on
+        the case in which they would be."""
         known = {s.proposal.edits[0] for s in self.found}
-        proposals = [Proposal((e,)) for e in edits if e not in known]
+        cases = {c.number: c for c in screen.odd}
+        ahead = {one.edit: [cases[one.case]] for one in fitted if one.edit not in known}
+        proposals = [Proposal((edit,)) for edit in ahead]
         self._go_on()
         if not proposals:
             return []
         found, tried = screen.run(
             proposals, self.stop, self.deadline, self._telling("trying expressions"),
-            ahead=partial(_these, screen.odd[:1]),
+            ahead=lambda proposal: ahead[proposal.edits[0]],
         )  # fmt: skip
         self._count(tried, len(proposals))
         self.found += found
-        return self._confirm(self._wholes(self.found, gathered), gathered)
+        return self._confirm(self.worth.wholes(self.found, gathered), gathered)
 
     def _double(
         self, screen: TrialRunner, stages: Iterable[Stage], gathered: Gathered
@@ -349,7 +344,7 @@ class _Search:
             )
             self._count(tried, tried if whole else len(proposals))
         self.found += whole
-        return self._confirm(self._wholes(whole, gathered), gathered)
+        return self._confirm(self.worth.wholes(whole, gathered), gathered)
 
     def _telling(self, what: str) -> Callable[[int, int], None]:
         """Tells how far it is: trials, counted from the beginning of the search on."""
@@ -399,20 +394,6 @@ class _Search:
                 self.shown[one.proposal.edits] = one
             self.on_leads(leads(list(self.shown.values()), gathered))
 
-    def _wholes(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
-        """Of these the mends that settle everything and are worth a full check."""
-        whole = [s for s in found if s.whole(len(self.odd))]
-        return _spread(_ranked(whole, gathered), MOST_ALIKE)[:MOST_WHOLE]
-
-    def _parts(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
-        """Of these the mends that settle something, where none settles everything."""
-        ranked = [  # what was made to fit has to fit everything
-            s
-            for s in _ranked(found, gathered)
-            if len(s.settles) > len(s.breaks) and not self._is_made_to_fit(s.proposal)
-        ]
-        return [s for s in ranked if not s.breaks][:MOST_PARTS] or ranked[:MOST_PARTS]
-
     def _told(self, made: tuple[Lead, ...], remarks: tuple[str, ...] = ()) -> Pinpointing:
         self._go_on()  # what a search had not got to may have said otherwise
         told = Pinpointing(
@@ -460,27 +441,6 @@ def _counted(told: Pinpointing, found: Iterable[Screening]) -> Pinpointing:
 def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
     """The same cases first for every proposal."""
     return cases
-
-
-def _ranked(found: Sequence[Screening], gathered: Gathered) -> list[Screening]:
-    """Mends in the order in which they would be told."""
-    return sorted(
-        (s for s in found if s.settles),
-        key=lambda s: order(Confirmed(s.proposal, s.settles, s.breaks, False), gathered),
-    )
-
-
-def _spread(ranked: list[Screening], most: int) -> list[Screening]:
-    """The best of each line first, so that no line takes all the places; then ``most`` of each."""
-    counts: Counter[tuple[tuple[str, int], ...]] = Counter()
-    first: list[Screening] = []
-    rest: list[Screening] = []
-    for one in ranked:
-        places = tuple((s.file, s.line) for s in one.proposal.edits)
-        if counts[places] < most:
-            (rest if places in counts else first).append(one)
-        counts[places] += 1
-    return first + rest
 
 
 def _refused(refused: dict[int, tuple[Allow, ...]]) -> tuple[str, ...]:

@@ -18,7 +18,11 @@ MOST = 3  # leads without a mend
 
 
 def suspects(
-    gathered: Gathered, taken: frozenset[Place], settled: frozenset[int]
+    gathered: Gathered,
+    taken: frozenset[Place],
+    settled: frozenset[int],
+    *,
+    behind_a_fit: bool = False,
 ) -> tuple[Lead, ...]:
     """The most suspicious lines that no lead names yet, as leads without a mend.
 
@@ -26,6 +30,7 @@ def suspects(
     whether wrong values go back to them, and with notes, loops and claims. Where a mend settles
     some cases, it is that of the cases which it leaves: these may have a fault of their own.
     Of lines that weigh the same the one comes first in which there is more to be wrong.
+    ``behind_a_fit``: they stand behind mends that settle everything and were made to fit.
     """
     left = gathered.leaving(settled)
     if not left.odd:
@@ -35,7 +40,7 @@ def suspects(
         key=lambda pair: (-round(pair[0], 9), -gathered.ways.get(pair[1], 0), pair[1]),
     )
     chosen = [(w, place) for w, place in weighed if w > 0][:MOST]
-    return tuple(_lead(gathered, place, w, settled) for w, place in chosen)
+    return tuple(_lead(gathered, place, w, settled, behind_a_fit) for w, place in chosen)
 
 
 def weights(gathered: Gathered) -> tuple[Weighed, ...]:
@@ -73,7 +78,9 @@ def _weight(gathered: Gathered, place: Place) -> float:
     return min(1.0, weight / (1 + ALONE.factors["values"] if gathered.rights else 1))
 
 
-def _lead(gathered: Gathered, place: Place, weight: float, settled: frozenset[int]) -> Lead:
+def _lead(
+    gathered: Gathered, place: Place, weight: float, settled: frozenset[int], behind_a_fit: bool
+) -> Lead:
     file, line = place
     source = gathered.sources[file]
     function = function_at(language_of(source.name), source, line)
@@ -88,7 +95,7 @@ def _lead(gathered: Gathered, place: Place, weight: float, settled: frozenset[in
         kind="look here",
         where=gathered.named(f"Look at line {line}{inside}.", file, line),
         what=_what(gathered, place, proof),
-        how=_how(right, gathered.valued),
+        how=_how(right, gathered.valued, behind_a_fit),
         evidence=tuple(_evidence(gathered, place, settled)),
         mend=None,
         score=round(UNMENDED * weight, 3),
@@ -98,16 +105,29 @@ def _lead(gathered: Gathered, place: Place, weight: float, settled: frozenset[in
     )
 
 
-def _how(right: Right | None, valued: bool) -> str:
+def _how(right: Right | None, valued: bool, behind_a_fit: bool) -> str:
+    nothing = "No small change that was tried settles every case"
+    if behind_a_fit:
+        begins = "What stands ahead was made to fit the cases, and may not be what is meant."
+    elif right is not None:
+        begins = f"{nothing}, but {'lines printed' if right.spot.gap else 'other values'} here do."
+    elif valued:
+        begins = f"{nothing}, and no other value here that was tried makes a case agree."
+    else:
+        begins = f"{nothing}."
+    return f"{begins} {_next(right)}"
+
+
+def _next(right: Right | None) -> str:
+    """What to do about a line."""
     if right is None:
-        other = " and no other value here that was tried makes a case agree." if valued else ""
         return (
-            f"No small change that was tried settles every case{',' + other if other else '.'} "
             "Follow the line in Trace, and compare each of its values with what you expect there."
         )
+    if right.spot.gap:
+        return "Ask which inputs need that line, and how the program could tell them from others."
     return (
-        "No small change that was tried settles every case, but other values here do. Work out by "
-        "hand what the line should give there, and how the program could come to that."
+        "Work out by hand what the line should give there, and how the program could come to that."
     )
 
 
@@ -128,7 +148,8 @@ def _evidence(gathered: Gathered, place: Place, settled: frozenset[int]) -> Iter
     right = gathered.rights.get(place)
     if right is not None:
         share = of(len(right.by_case), len(gathered.odd))
-        yield Evidence("trial", "for", f"another value here would settle {share}")
+        what = "a line printed here" if right.spot.gap else "another value here"
+        yield Evidence("trial", "for", f"{what} would settle {share}")
     yield from line_account(gathered, *place)
     yield Evidence("trial", "against", "no small change here settles every odd case")
 

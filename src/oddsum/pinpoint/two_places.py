@@ -19,6 +19,7 @@ from oddsum.pinpoint.values import right_values
 
 MOST_LIKELY = 400  # edits that are tried beside each half mend before all others
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
+MOST_STRONG = 2  # of them, that settle at least half of the cases: ahead of what is tried blindly
 
 Ahead = Callable[[Proposal], Sequence[Case]]
 Stage = tuple[Iterable[Proposal], Ahead]
@@ -47,19 +48,25 @@ class TwoPlaces:
     def stages(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """Proposals of two edits, with the odd cases on which each is tried first.
 
-        First what settles what another leaves, then every edit beside the best half mends; what was
-        made to fit the values comes after what is of a known kind, and never two such together.
+        First what settles what another leaves, then what the values say that would be right beside
+        a mend of most cases, then every edit beside the best half mends; what was made to fit the
+        values comes after what is of a known kind, and never two such together.
         """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         made = [s for s in found if self._is_made_to_fit(s)]
         numbers = [c.number for c in self.runner.odd]
         yield self._once(covering(plain, numbers)), self._all
+        tells = self.language.running.probe().values
+        best = halves(plain)[:MOST_HALF_WAYS]
+        strong = [s for s in best if 2 * len(s.settles) >= len(numbers)][:MOST_STRONG]
+        if tells:
+            yield self._once(self._worked_out(strong)), self._all
         for some in (halves(plain), halves(made)):
             yield self._once(second_halves(some, self._for_the_rest(some))), self._left_by(some)
         mixed = (p for p in covering(found, numbers) if not self._both_made(p))
         yield self._once(mixed), self._all
-        if self.language.running.probe().values:
-            yield self._worked_out(plain), self._all
+        if tells:
+            yield self._worked_out([s for s in best if s not in strong]), self._all
 
     def _once(self, pairs: Iterable[Proposal]) -> Iterator[Proposal]:
         """Those of these pairs that no stage has had: what they do does not change."""
@@ -102,10 +109,10 @@ class TwoPlaces:
         }
         return lambda pair: first[pair.edits[0]]
 
-    def _worked_out(self, found: Sequence[Screening]) -> Iterator[Proposal]:
+    def _worked_out(self, some: Sequence[Screening]) -> Iterator[Proposal]:
         """Half a mend, and beside it what gives the values that would be right with it in place."""
         trials = self.runner.value_trials()
-        for half in halves(found)[:MOST_HALF_WAYS]:
+        for half in some:
             first = half.proposal.edits[0]
             texts = half.proposal.texts({s.source.name: s.source for s in self.scenes})
             edited = [self._edited(s, texts) for s in self.scenes]
@@ -114,8 +121,8 @@ class TwoPlaces:
                 return
             sources = {s.source.name: s.source for s in edited}
             rights = right_values(trials, sources, self.has_time, left)
-            for edit in edits_for(trials, rights, edited, self.language, self.has_time):
-                second = placed_before(first, edit)
+            for one in edits_for(trials, rights, edited, self.language, self.has_time):
+                second = placed_before(first, one.edit)
                 if second is not None:
                     yield Proposal((first, second))
 

@@ -27,6 +27,7 @@ _FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further on
 _SHORT = 40  # characters of a value that are told
 _PER_CASE = 12  # values that would be right at one place in one case
 _THEN = " then "  # between the values that an expression gave one after the other
+_PRINTED = "what is printed here"
 _NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
 
 Found = Valued[Judged]
@@ -35,7 +36,9 @@ Found = Valued[Judged]
 class Right(msgspec.Struct, frozen=True):
     """An expression with the values that would have been right there, by case.
 
-    ``amount`` or ``factor``: all that would be right is more by so much, or so many times as much.
+    Of a gap between statements ``text`` is blank, and the values are what should be printed there;
+    ``lines``: over how many the expression goes, or the statement beside the gap. ``amount`` or
+    ``factor``: all that would be right is more by so much, or so many times as much.
     """
 
     spot: Spot
@@ -44,6 +47,7 @@ class Right(msgspec.Struct, frozen=True):
     sure: tuple[int, ...] = ()  # the cases for which no other value was found
     amount: float | None = None
     factor: float | None = None
+    lines: int = 1
 
     @property
     def place(self) -> int:
@@ -55,7 +59,12 @@ class Right(msgspec.Struct, frozen=True):
         """Whether it is a condition that would have to come out the other way."""
         text_of = language_of(self.spot.file).asking.text_of
         truths = text_of(True), text_of(False)
-        return all(f.would in truths for f in self.by_case.values())
+        return not self.spot.gap and all(f.would in truths for f in self.by_case.values())
+
+    @property
+    def printed(self) -> str | None:
+        """The lines that would have to be printed in a gap; None of an expression."""
+        return next(iter(self.by_case.values())).would if self.spot.gap else None
 
     def leaving(self, settled: frozenset[int]) -> Right:
         """The same without what would be right in these cases."""
@@ -66,7 +75,7 @@ class Right(msgspec.Struct, frozen=True):
         """How much it says, from 0 to 1: of how many odd cases, and how alike in each of them."""
         share = len(self.by_case) / max(1, min(odd, MOST_CASES))
         alike = self.turns or self.amount is not None or self.factor is not None
-        inner = 1.0 if alike else 0.5
+        inner = 1.0 if alike else 0.25 if self.spot.gap and not self.spot.prints else 0.5
         return share * share * inner / (1 + len(self.text) / 80)
 
 
@@ -83,14 +92,15 @@ def right_values(
     """
     cases = (trials.odd if odd is None else odd)[:MOST_CASES]
     trials.begin(sources, cases)
-    found: dict[int, dict[int, list[Found]]] = {}
+    found: dict[tuple[int, str], dict[int, list[Found]]] = {}  # of a gap, for each text by itself
     for number, case in enumerate(cases):
         if not go_on():
             break
-        only = list(found) if number and found else None
+        only = [place for place, text in found if not text] if number and found else None
         for one in trials.values(case, _NEXT if only is not None else _FIRST, only):
             if one.verdict.agrees:
-                some = found.setdefault(one.place, {}).setdefault(case.number, [])
+                key = one.place, one.would if one.spot.gap else ""
+                some = found.setdefault(key, {}).setdefault(case.number, [])
                 if len(some) < _PER_CASE:
                     some.append(one)
     rights = [_right(by_case, sources) for by_case in found.values()]
@@ -101,6 +111,9 @@ def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]
     """The values of one place that are most alike in all cases."""
     spot = next(iter(by_case.values()))[0].spot
     text = sources[spot.file].text[spot.start : spot.stop]
+    lines = text.count("\n") + 1
+    if spot.gap:
+        text = ""
     for measure in ("amount", "factor"):
         common = _common(by_case.values(), measure)
         if common is not None:
@@ -108,9 +121,10 @@ def _right(by_case: Mapping[int, Sequence[Found]], sources: Mapping[str, Source]
                 n: next(f for f in some if _is(_measured(f, measure), common))
                 for n, some in by_case.items()
             }
-            return Right(spot, text, chosen, tuple(chosen), **{measure: common})
+            return Right(spot, text, chosen, tuple(chosen), lines=lines, **{measure: common})
     sure = tuple(n for n, some in by_case.items() if len({f.would for f in some}) == 1)
-    return Right(spot, text, {n: some[0] for n, some in by_case.items()}, sure)
+    chosen = {n: some[0] for n, some in by_case.items()}
+    return Right(spot, text, chosen, sure, lines=lines)
 
 
 def _common(by_case: Iterable[Sequence[Found]], measure: str) -> float | None:
@@ -144,8 +158,9 @@ def _number(text: str) -> float | None:
 
 def told(right: Right) -> tuple[RightValue, ...]:
     """The values as a lead has them."""
+    text = right.text or _PRINTED
     return tuple(
-        RightValue(n, right.spot.file, right.spot.line, f.visit, right.text, f.gave, f.would)
+        RightValue(n, right.spot.file, right.spot.line, f.visit, text, f.gave, f.would)
         for n, f in sorted(right.by_case.items())
     )
 
@@ -153,6 +168,8 @@ def told(right: Right) -> tuple[RightValue, ...]:
 def in_words(right: Right) -> str:
     """``If `x` on line 30 had given 21.6 in place of 6.0, case 2 would agree; ...``"""
     (first, one), *others = sorted(right.by_case.items())
+    if right.spot.gap:
+        return _printed_in_words(right)
     text = quoted(short(" ".join(right.text.split()), 50))
     if one.visit == 0 and one.gave == one.would:
         said = f"If {text} on line {right.spot.line} gave other values, case {first} would agree"
@@ -166,6 +183,23 @@ def in_words(right: Right) -> str:
         would, gave = short_apart(f.would, f.gave, _SHORT)
         said += f"; in case {number} it would take {would} instead of {gave}"
     return f"{said}{_alike(right)}."
+
+
+def _printed_in_words(right: Right) -> str:
+    """``If `closed` had been printed after line 9, case 2 would agree, and so would case 4.``"""
+    (first, one), *others = sorted(right.by_case.items())
+    where = f"{'ahead of' if right.spot.gap == 'before' else 'after'} line {right.spot.line}"
+    if right.spot.gap == "behind" and right.lines > 1:
+        where += " and all that belongs to it"
+    alike = [f"case {n}" for n, f in others if f.visit == one.visit]
+    also = f", and so would {' and '.join(alike[:2])}" if alike else ""
+    due = f"If {_lines(one.would)} had been printed {where}{_when(one)}"
+    return f"{due}, case {first} would agree{also}."
+
+
+def _lines(text: str) -> str:
+    """Lines as they are printed, blanks and all, in a sentence."""
+    return " and then ".join(f"`{short(row, _SHORT)}`" for row in text.rstrip("\n").split("\n"))
 
 
 def _when(one: Found) -> str:

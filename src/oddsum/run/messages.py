@@ -14,6 +14,7 @@ from typing import Annotated, Any, Literal, NotRequired, TypedDict
 
 import msgspec
 
+from oddsum.languages.language import Gap
 from oddsum.model.case import Allow
 from oddsum.model.outcome import ErrorInfo, Returned
 from oddsum.model.picture import Picture
@@ -161,6 +162,7 @@ class _Valued(TypedDict):
     new: list[_Outcome]
     rows: list[tuple[_Count, _Count, _Count, str, str, _Count]]
     places: list[tuple[str, _Count, _Count, _Line]]
+    gaps: NotRequired[list[tuple[_Count, Gap, bool]]]
     dirty: bool
     spoilt: bool
 

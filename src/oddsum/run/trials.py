@@ -9,12 +9,12 @@ import select
 import threading
 from collections import deque
 from collections.abc import Callable, Iterator, Mapping, Sequence
-from typing import Any, Generic, TypeVar
+from typing import Any, Generic, Literal, TypeVar
 
 import msgspec
 
 from oddsum.languages import language_for
-from oddsum.languages.language import Interpreter
+from oddsum.languages.language import Gap, Interpreter
 from oddsum.model.case import Allow, Case, Plan
 from oddsum.model.errors import RunError
 from oddsum.model.outcome import ErrorInfo, Returned, Run
@@ -53,12 +53,18 @@ class Allowance(msgspec.Struct, frozen=True):
 
 
 class Spot(msgspec.Struct, frozen=True):
-    """An expression of the program: offsets in characters from 0, its line from 1."""
+    """An expression of the program: offsets in characters from 0, its line from 1.
+
+    Or a gap ``before`` or ``behind`` the statement that stands there: what would be right is a text
+    that is printed in it.
+    """
 
     file: str
     start: int
     stop: int
     line: int
+    gap: Gap | Literal[""] = ""
+    prints: bool = False  # of a gap: whether other lines are printed in its function
 
 
 class Valued(msgspec.Struct, Generic[Verdict], frozen=True):
@@ -183,7 +189,11 @@ class TrialBench(Removable, Generic[Verdict]):
         if answer is None:
             return []
         numbered = self._numbered_with(case, answer)
-        spots = [Spot(*place) for place in answer["places"]]
+        gaps = {number: gap for number, *gap in answer.get("gaps", ())}
+        spots = [
+            Spot(file, start, stop, line, *gaps.get(number, ()))
+            for number, (file, start, stop, line) in enumerate(answer["places"])
+        ]
         return [
             Valued(row, place, spots[place], visit, gave, would, numbered[outcome])
             for row, place, visit, gave, would, outcome in answer["rows"]

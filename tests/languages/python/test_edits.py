@@ -10,6 +10,7 @@ import pytest
 from conftest import DATA, FERRY
 from oddsum.languages.python.edits import EDIT_RULES, place, trial_edits, with_edit
 from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.edits.unprinted import Unprinted
 from oddsum.model.lead import TrialEdit
 from oddsum.source.edits import applied, edits_of, lines_of
 from oddsum.source.program import Source
@@ -157,11 +158,45 @@ def test_a_rule_proposes_what_its_table_says_and_no_more(kind):
 
 
 def test_every_kind_is_tested_and_explained():
-    assert {kind for kind, _, _ in WANTED} | {"expression", "guard"} == set(EDIT_RULES)
+    assert {kind for kind, _, _ in WANTED} | {"expression", "guard", "unprinted"} == set(EDIT_RULES)
     assert len(EDIT_RULES) >= 30
     for kind in EDIT_RULES.values():
         assert kind.title
         assert kind.explanation.endswith((".", "?"))
+
+
+BOARD = """def board(times):
+    shown = 0
+    for time in times:
+        print(time)
+        shown += 1
+
+
+board([7])
+"""
+PRINTED = [
+    ("shown = 0", "before", "", "none\n", "(times):\n    print(\"none\")\n    shown"),
+    ("for", "behind", "shown == 0", "none\n",
+     "+= 1\n    if shown == 0:\n        print(\"none\")\n\n\nboard"),
+    ("for", "before", "shown", "a\nb \n", "if shown:\n        print(\"a\")\n        print(\"b \")\n    for"),
+    ("print", "before", "", 'a "b"\n', "times:\n        print('a \"b\"')\n        print(time)"),
+    ("board([7])", "behind", "", "end\n", 'board([7])\nprint("end")\n'),
+    ("shown = 0", "behind", "", "none\n", None),  # something follows
+    ("time in", "before", "", "none\n", None),  # no statement begins there
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("at", "gap", "condition", "printed", "wanted"), PRINTED)
+def test_a_line_that_nothing_prints_is_put_where_it_is_due(at, gap, condition, printed, wanted):
+    source = Source("x.py", BOARD)
+    start = BOARD.index(at)
+    edit = Unprinted().printed(Scene(source, {}), start, gap, condition, printed, 0.4)
+    if wanted is None:
+        assert edit is None
+        return
+    text = with_edit(source, edit)
+    assert wanted in text
+    compile(text, "x.py", "exec")
 
 
 AWKWARD = '''

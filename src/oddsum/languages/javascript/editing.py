@@ -10,7 +10,7 @@ from oddsum.languages.javascript.edits import EDIT_RULES, trial_edits
 from oddsum.languages.javascript.edits.scene import Scene
 from oddsum.languages.javascript.edits.worked_out import Expression, Guard
 from oddsum.languages.javascript.notes import notes_on
-from oddsum.languages.language import Invents
+from oddsum.languages.language import Gap, Invents
 from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
 
@@ -40,6 +40,13 @@ def guarded(
 ) -> TrialEdit | None:
     """A branch ahead of the statement that gives an expression back."""
     return Guard().ahead(cast(Scene, scene), start, stop, condition, result, likely)
+
+
+def printed(
+    scene: seen.Scene, start: int, gap: Gap, condition: str, text: str, likely: float
+) -> TrialEdit | None:
+    """None: this language's probe tells no gaps."""
+    return None
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:

@@ -6,11 +6,12 @@ from collections.abc import Iterable, Iterator, Sequence
 from typing import cast
 
 from oddsum.languages import scene as seen
-from oddsum.languages.language import Invents
+from oddsum.languages.language import Gap, Invents
 from oddsum.languages.python.edits import EDIT_RULES, trial_edits
 from oddsum.languages.python.edits.expression import Expression
 from oddsum.languages.python.edits.guard import Guard
 from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.edits.unprinted import Unprinted
 from oddsum.languages.python.notes import notes_on
 from oddsum.model.lead import Note, TrialEdit
 from oddsum.source.program import Source
@@ -41,6 +42,13 @@ def guarded(
 ) -> TrialEdit | None:
     """A branch ahead of the statement that gives an expression back."""
     return Guard().ahead(cast(Scene, scene), start, stop, condition, result, likely)
+
+
+def printed(
+    scene: seen.Scene, start: int, gap: Gap, condition: str, text: str, likely: float
+) -> TrialEdit | None:
+    """Lines that nothing prints, put in before or behind a statement."""
+    return Unprinted().printed(cast(Scene, scene), start, gap, condition, text, likely)
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:

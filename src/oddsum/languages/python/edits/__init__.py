@@ -42,6 +42,7 @@ from oddsum.languages.python.edits.shared import Global, LostUpdate, Mutated, Sh
 from oddsum.languages.python.edits.sorting import Sorting
 from oddsum.languages.python.edits.turning import Turning
 from oddsum.languages.python.edits.unit import Unit
+from oddsum.languages.python.edits.unprinted import Unprinted
 from oddsum.languages.python.edits.used_up import UsedUp
 from oddsum.languages.python.edits.variable import Variable
 from oddsum.model.lead import TrialEdit
@@ -89,6 +90,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Missing,
     Expression,
     Guard,
+    Unprinted,
 )
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 

@@ -396,9 +396,8 @@ class _Search:
         for sign in signs:
             values = _each(_ASKING[sign], one.values, other.values)
             if values is not None:
-                alone = sign in ("==", "!=")  # it holds for one value alone: less is to be said
                 text = f"{one.closed} {sign} {other.closed}"
-                made.append(Made(text, values, size + alone, True))
+                made.append(Made(text, values, size + _alone(sign, other.text), True))
         if type(b) in (list, dict, set, tuple) or (type(a) is type(b) is str):
             values = _each(_is_in, one.values, other.values)
             if values is not None:
@@ -459,6 +458,14 @@ def _is_idle(one: str, sign: str, other: str) -> bool:
     if other in ("1", "-1", "1.0") or other[:1] == "-" or one[:1] == "-":
         return sign in ("*", "/", "//", "%") or other[:1] == "-" or one[:1] == "-"
     return (one in ("0", "0.0", "''", "[]") and sign == "+") or (one == "1" and sign == "*")
+
+
+def _alone(sign: str, other: str) -> float:
+    """What a comparison costs that holds for one value alone, of which less is to be said; that
+    there is none of something is said often, and in this way."""
+    if sign not in ("==", "!="):
+        return 0.0
+    return -0.25 if other == "0" else 1.0
 
 
 def _is_constant(text: str) -> bool:

@@ -2,7 +2,7 @@
 
 Every expression whose value the program reads stands as ``≠v(7, expression)``; the hook hears what
 it gave at each visit, and may hand on something else instead. Which expression a number means is
-its place in ``places``.
+its place in ``places``. Between statements the hook stands by itself, for what nothing prints.
 """
 
 from __future__ import annotations
@@ -10,28 +10,34 @@ from __future__ import annotations
 import ast
 
 from .choices import with_ticks
+from .gaps import filled, gaps, prints
 from .splices import Text
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Callable
+    from collections.abc import Callable, Iterator
     from typing import Any
 
 HOOK = "≠v"
 MOST = 600  # expressions of a program
+MOST_GAPS = 300  # between its statements
 _WHOLE = (ast.Slice, ast.Starred, ast.JoinedStr, ast.FormattedValue, ast.Lambda,
           ast.GeneratorExp)  # fmt: skip
 _PATTERN = getattr(ast, "pattern", ())
 
 
 class Place:
-    """One expression: its file, offsets in characters from 0, line, and whether it decides."""
+    """One expression: its file, offsets in characters from 0, line, and whether it decides.
+
+    Or a gap, where ``gap`` says on which side of the statement that stands there.
+    """
 
     def __init__(
-        self, file: str, start: int, stop: int, line: int, decides: bool, text: str
+        self, file: str, start: int, stop: int, line: int, decides: bool, text: str, gap: str = ""
     ) -> None:
         self.file, self.start, self.stop, self.line = file, start, stop, line
-        self.decides, self.text = decides, text
+        self.decides, self.text, self.gap = decides, text, gap
+        self.prints = False  # of a gap: whether other lines are printed in its function
 
 
 class Places:
@@ -39,14 +45,16 @@ class Places:
 
     def __init__(self) -> None:
         self.all: list[Place] = []
-        self._numbers: dict[tuple[str, int, int], int] = {}
+        self._numbers: dict[tuple[str, int, int, str], int] = {}
+        self._left = {False: MOST, True: MOST_GAPS}
 
     def number_of(self, place: Place) -> int | None:
-        """The number of an expression; None where there are too many."""
-        key = place.file, place.start, place.stop
+        """The number of an expression or a gap; None where there are too many."""
+        key = place.file, place.start, place.stop, place.gap
         if key not in self._numbers:
-            if len(self.all) >= MOST:
+            if not self._left[bool(place.gap)]:
                 return None
+            self._left[bool(place.gap)] -= 1
             self._numbers[key] = len(self.all)
             self.all.append(place)
         return self._numbers[key]
@@ -68,6 +76,7 @@ class Sites:
         if select is not None:
             tree = select(tree)
         self.text = Text(text, path, tree)
+        self.prints = prints(tree)  # of the function that is gone into
         self._go_into(tree)
         self.code = compile(with_ticks(tree), path, "exec", dont_inherit=True)
 
@@ -81,6 +90,8 @@ class Sites:
                 for place, inner in enumerate(held):
                     if isinstance(inner, ast.AST):
                         held[place] = self._hooked(node, field, inner)
+                if held and isinstance(held[0], ast.stmt):
+                    held[:] = filled(held, list(self._in_gaps(node, field, held)))
             elif isinstance(held, ast.AST):
                 setattr(node, field, self._hooked(node, field, held))
 
@@ -88,13 +99,24 @@ class Sites:
         if isinstance(node, _PATTERN):
             return node
         place = self._place(owner, field, node)
+        around = self.prints
+        if isinstance(node, (ast.FunctionDef, ast.AsyncFunctionDef)):
+            self.prints = prints(node)
         self._go_into(node)
+        self.prints = around
         number = self.places.number_of(place) if place is not None else None
-        if number is None:
-            return node
-        name = ast.copy_location(ast.Name(HOOK, ast.Load()), node)
-        constant = ast.copy_location(ast.Constant(number), node)
-        return ast.copy_location(ast.Call(name, [constant, node], []), node)
+        return node if number is None else _call(number, node, node)
+
+    def _in_gaps(self, owner: Any, field: str, body: list[Any]) -> Iterator[tuple[int, Any]]:
+        """What stands in the gaps of a block, each with its place there."""
+        for at, beside, side in gaps(owner, field, body):
+            start, stop = self._offset(beside, False), self._offset(beside, True)
+            place = Place(self.name, start, stop, beside.lineno, False, "", side)
+            place.prints = self.prints
+            number = self.places.number_of(place)
+            if number is not None:
+                nothing = ast.copy_location(ast.Constant(None), beside)
+                yield at, ast.copy_location(ast.Expr(_call(number, nothing, beside)), beside)
 
     def _place(self, owner: Any, field: str, node: Any) -> Place | None:
         """What is told of an expression; None, where its value is none that could be given."""
@@ -127,6 +149,13 @@ class Sites:
 
 
 _LOAD = ast.Load()
+
+
+def _call(number: int, given: Any, near: Any) -> Any:
+    """The hook, told a place's number and what stands there."""
+    name = ast.copy_location(ast.Name(HOOK, ast.Load()), near)
+    constant = ast.copy_location(ast.Constant(number), near)
+    return ast.copy_location(ast.Call(name, [constant, given], []), near)
 
 
 def _is_fixed(owner: Any, field: str) -> bool:

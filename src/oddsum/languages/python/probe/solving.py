@@ -3,10 +3,12 @@
 from __future__ import annotations
 
 import copy
+import itertools
 import sys
 import time
 import types
 
+from .gaps import Printed, missing_text, tried
 from .sites import HOOK, Places, Sites
 from .summary import summarise
 from .would import Hints, candidates
@@ -49,6 +51,9 @@ class Row:
     def instead(self, visit: int, value: Any) -> Any:
         """What the expression gives at a visit where it would give ``value``."""
         if not self.concerns(visit, value):
+            return value
+        if isinstance(self.would, Printed):
+            self.would.put()
             return value
         if self.factor is not None:
             return value * self.factor if type(value) in (int, float) else value
@@ -100,7 +105,10 @@ class Solving:
         hints = Hints(expected, actual, case.get("returns") is not None)
         only = set(asked["only"]) if asked.get("only") is not None else None
         until = time.monotonic() + asked["spend"]
-        for row in self._rows(hints, only, asked["share"]):
+        missing = None if hints.is_value else missing_text(expected, actual)
+        for row in itertools.chain(
+            self._in_gaps(missing, asked["share"]), self._rows(hints, only, asked["share"])
+        ):
             if time.monotonic() > until:
                 return
             yield row, self._forced(case, asked, row)
@@ -120,20 +128,26 @@ class Solving:
         self._with(hear, case, asked)
 
     def _rows(self, hints: Hints, only: set[int] | None, share: list[int]) -> Iterator[Row]:
-        """What to try, conditions first: they have one other value only."""
+        """What to try in expressions, conditions first: they have one other value only."""
         order = sorted(range(len(self.seen)), key=lambda n: not self.places.all[n].decides)
         pools = self._pools()
         for number in order:
             values = self.seen[number]
             here = number in only if only is not None else number % share[1] == share[0]
-            if not values or not here:
-                continue
-            yield from self._at(number, values, hints, pools)
+            if values and here and not self.places.all[number].gap:
+                yield from self._at(number, values, hints, pools)
+
+    def _in_gaps(self, missing: str | None, share: list[int]) -> Iterator[Row]:
+        """Lines that are missing, printed in every gap of this process's share."""
+        for number, place in enumerate(self.places.all):
+            if place.gap and number % share[1] == share[0]:
+                for visit, printed in tried(missing, self.counts[number], EACH):
+                    yield Row(number, visit, printed)
 
     def _pools(self) -> dict[type, list[Any]]:
         pools: dict[type, list[Any]] = {}
-        for values in self.seen:
-            for value in values[:3]:
+        for place, values in zip(self.places.all, self.seen):
+            for value in values[:3] if not place.gap else ():
                 pool = pools.setdefault(type(value), [])
                 if value is not OPAQUE and len(pool) < 12 and not any(value == p for p in pool):
                     pool.append(value)
@@ -192,6 +206,8 @@ class Solving:
         Where it is exchanged at every visit, and gives several values, the first of them are told.
         """
         values = self.seen[row.place]
+        if isinstance(row.would, Printed):
+            return [row.place, row.visit, "", row.would.text]
         if row.gave is not OPAQUE:
             gave = [row.gave]
         elif row.visit:
@@ -215,7 +231,8 @@ class Solving:
             if number != place:
                 return value
             count[0] += 1
-            wanted = value if row is None else row.instead(count[0], value)
+            is_gap = row is not None and isinstance(row.would, Printed)
+            wanted = value if row is None or is_gap else row.instead(count[0], value)
             needed = row is not None and row.concerns(count[0], value)
             if len(found) < MOMENTS or (needed and row is not None and row.visit):
                 kept = _kept(wanted)

@@ -177,7 +177,8 @@ class _Bench:
                 break
         dirty, self.fence.dirty = self.fence.dirty, False
         places = [[p.file, p.start, p.stop, p.line] for p in solving.places.all]
-        return {"case": asked["case"], "new": new, "rows": rows, "places": places,
+        gaps = [[n, p.gap, p.prints] for n, p in enumerate(solving.places.all) if p.gap]
+        return {"case": asked["case"], "new": new, "rows": rows, "places": places, "gaps": gaps,
                 "dirty": dirty, "spoilt": self.fence.spoilt}  # fmt: skip
 
     def express(self, asked: Request) -> dict[str, Any]:

@@ -56,7 +56,9 @@ tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried,
 valued     trials: ``id``, ``case``, ``new`` as of ``tried``; ``rows`` of ``[row, place, visit,
            gave, would, outcome]``: a value put in the place of another, at a visit, 0 for all of
            them, and the number of what came out; ``places``, ``[file, start, stop, line]`` of the
-           expressions, by their number; ``spoilt`` and ``dirty``
+           expressions, by their number; ``gaps``, ``[number, side, prints]`` of those that
+           are gaps, ``before`` or ``behind`` the statement that stands there, and whether other
+           lines are printed in the same function; ``spoilt`` and ``dirty``
 expressed  trials: ``id``, ``texts`` of ``[text, size]``, expressions that give what is wanted
 =========  =====================================================================================
 

@@ -30,6 +30,7 @@ class Hints:
         self.amounts: list[Any] = []
         self.factors: list[Any] = []
         self.items: list[Any] = []
+        self.is_value = is_value
         self._pair(_numbers(expected), _numbers(actual))
         if is_value:
             try:
