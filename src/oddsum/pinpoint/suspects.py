@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
+from itertools import islice
 
 from oddsum.languages import language_of
 from oddsum.languages.language import function_at
@@ -39,8 +40,23 @@ def suspects(
         ((_weight(left, place), place) for place in _statements(left) if place not in taken),
         key=lambda pair: (-round(pair[0], 9), -gathered.ways.get(pair[1], 0), pair[1]),
     )
-    chosen = [(w, place) for w, place in weighed if w > 0][:MOST]
+    worth = (pair for pair in weighed if pair[0] > 0)
+    chosen = islice(_each_line_once(worth, gathered), MOST)
     return tuple(_lead(gathered, place, w, settled, behind_a_fit) for w, place in chosen)
+
+
+def _each_line_once(
+    weighed: Iterable[tuple[float, Place]], gathered: Gathered
+) -> Iterator[tuple[float, Place]]:
+    """Of the places at which the same line could be printed the first: the others say no more."""
+    said = set[str]()
+    for weight, place in weighed:
+        right = gathered.rights.get(place)
+        printed = right.printed if right is not None else None
+        if printed is None or printed not in said:
+            yield weight, place
+        if printed is not None:
+            said.add(printed)
 
 
 def weights(gathered: Gathered) -> tuple[Weighed, ...]:
