@@ -101,9 +101,10 @@ def test_each_value_does_in_a_plain_run_what_it_is_said_to_do(tmp_path):
         some = [v for v in bench.values(case, ALLOWED, 5.0) if " then " not in v.gave]
     some = [v for v in some if v.verdict.ending == "ended" and v.gave != "NaN"]
     assert len(some) > 200
-    assert {v.spot.line for v in some} == {1, 2, 3, 4, 5, 6, 8, 9, 10}
+    assert {v.spot.line for v in some if not v.spot.gap} == {1, 2, 3, 4, 5, 6, 8, 9, 10}
+    assert not [v for v in some if v.spot.gap]  # two lines are wrong, and none is missing
     for value in some[:: max(1, len(some) // max(12, MANY // 10))]:
-        told = value.verdict.output.removeprefix("Ages? ")
+        told = value.verdict.output.replace("Ages? ", "", 1)
         assert run(put(LINES, value), typed) == told, value
 
 
@@ -128,7 +129,8 @@ do x--; while (x > 0)
     assert Tree(text).fault is None and Tree(hooked).fault is None
     assert hooked.count("ǂv(") == len(told["places"]) > 40
     for number, place in enumerate(told["places"]):
-        assert text[place["start"] : place["stop"]] == place["text"]
+        here = text[place["start"] : place["stop"]]
+        assert place["text"] == ("" if place["kind"] == "gap" else here)
         assert f"/*ǂ{number}*/" in hooked
     (tmp_path / "ferry.mjs").write_text(hooked, encoding="utf-8")
     done = subprocess.run(

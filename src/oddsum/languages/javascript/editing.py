@@ -8,6 +8,7 @@ from typing import cast
 from oddsum.languages import scene as seen
 from oddsum.languages.javascript.edits import EDIT_RULES, trial_edits
 from oddsum.languages.javascript.edits.scene import Scene
+from oddsum.languages.javascript.edits.unprinted import Unprinted
 from oddsum.languages.javascript.edits.worked_out import Expression, Guard
 from oddsum.languages.javascript.notes import notes_on
 from oddsum.languages.language import Gap, Invents
@@ -45,8 +46,8 @@ def guarded(
 def printed(
     scene: seen.Scene, start: int, gap: Gap, condition: str, text: str, likely: float
 ) -> TrialEdit | None:
-    """None: this language's probe tells no gaps."""
-    return None
+    """Lines that nothing prints, put in before or behind a statement."""
+    return Unprinted().printed(cast(Scene, scene), start, gap, condition, text, likely)
 
 
 def notes(scenes: Sequence[seen.Scene]) -> Iterable[Note]:

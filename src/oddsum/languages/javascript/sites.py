@@ -3,21 +3,24 @@
 Every expression whose value the program reads stands as ``ǂv(7,(expression)/*ǂ7*/)``; the hook
 hears what it gave at each visit, and may hand on something else instead. Which expression a number
 means is its place in ``rows``. The comment marks where the probe puts a way to the names that can
-be used there, once it wants to know them.
+be used there, once it wants to know them. Between statements the hook stands by itself, for what
+nothing prints.
 """
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from typing import Any
 
 from tree_sitter import Node
 
 from oddsum.languages.javascript.choices import with_ticks
 from oddsum.languages.javascript.names import CHANGING, targets_of
-from oddsum.languages.javascript.parsing import Tree, line_of, walk
+from oddsum.languages.javascript.parsing import FUNCTIONS, Tree, around, line_of, own, walk
 from oddsum.languages.javascript.rows import parameter_names
 
 MOST = 600  # expressions of a program
+MOST_GAPS = 300  # between its statements
 _LONGEST = 100  # letters of an expression that could stand elsewhere
 _KINDS = {
     "identifier": "name", "member_expression": "name", "subscript_expression": "name",
@@ -50,12 +53,23 @@ _COMPARING = frozenset({"==", "===", "!=", "!==", "<", "<=", ">", ">=", "in", "i
 _LOGICAL = frozenset({"&&", "||"})
 
 
+_LEAVES = frozenset(
+    {"return_statement", "throw_statement", "break_statement", "continue_statement"}
+)
+_OPENS = frozenset({
+    "function_declaration", "generator_function_declaration", "class_declaration",
+    "import_statement", "export_statement", "comment", "hash_bang_line",
+})  # fmt: skip
+_PRINTING = frozenset({"console.log", "console.info", "document.write", "alert"})
+
+
 class Sites:
     """The expressions of a program's files; one and the same has one number in every reading."""
 
     def __init__(self) -> None:
         self.rows: list[dict[str, Any]] = []
-        self._numbers: dict[tuple[str, int, int], int] = {}
+        self._numbers: dict[tuple[str, int, int, str], int] = {}
+        self._left = {False: MOST, True: MOST_GAPS}
 
     def hooked(self, name: str, text: str) -> str:
         """A file's text with its expressions hooked, and rounds and calls counted."""
@@ -70,8 +84,10 @@ class Sites:
             return tree.text[first:last]
         number = self._number(name, node, tree)
         pieces, at = [], first
+        gaps = self._gaps(name, node, tree)
         for child in node.children:
-            pieces += [tree.text[at : tree.start(child)], self._told(name, child, tree)]
+            pieces += [tree.text[at : tree.start(child)], gaps.get((child.id, "before"), "")]
+            pieces += [self._told(name, child, tree), gaps.get((child.id, "behind"), "")]
             at = tree.stop(child)
         told = with_ticks(node, "".join([*pieces, tree.text[at:last]]))
         return told if number is None else f"ǂv({number},({told})/*ǂ{number}*/)"
@@ -80,19 +96,58 @@ class Sites:
         """The number of an expression; None for what is none, and where there are too many."""
         if node.type not in _KINDS or not is_value(node, tree):
             return None
-        key = name, tree.start(node), tree.stop(node)
+        more = {"text": tree.of(node), "kind": _KINDS[node.type], "decides": _decides(node, tree)}
+        return self._known(name, node, tree, more)
+
+    def _known(self, name: str, node: Node, tree: Tree, more: dict[str, Any]) -> int | None:
+        """The number of an expression, or of a gap beside a statement; None for one too many."""
+        gap = more.get("gap", "")
+        key = name, tree.start(node), tree.stop(node), gap
         if key not in self._numbers:
-            if len(self.rows) >= MOST:
+            if not self._left[bool(gap)]:
                 return None
+            self._left[bool(gap)] -= 1
             self._numbers[key] = len(self.rows)
-            self.rows.append(
-                {
-                    "file": name, "start": key[1], "stop": key[2], "line": line_of(node),
-                    "text": tree.of(node), "kind": _KINDS[node.type],
-                    "decides": _decides(node, tree),
-                }
-            )  # fmt: skip
+            place = {"file": name, "start": key[1], "stop": key[2], "line": line_of(node)}
+            self.rows.append(place | more)
         return self._numbers[key]
+
+    def _gaps(self, name: str, block: Node, tree: Tree) -> dict[tuple[int, str], str]:
+        """What stands in the gaps of a block, by the statement beside each and its side."""
+        found: dict[tuple[int, str], str] = {}
+        for node, side in _gaps_of(block):
+            more = {"text": "", "kind": "gap", "decides": False, "gap": side,
+                    "prints": _prints(block, tree)}  # fmt: skip
+            number = self._known(name, node, tree, more)
+            if number is not None:
+                found[node.id, side] = f";ǂv({number},undefined/*ǂ{number}*/);"
+        return found
+
+
+def _gaps_of(block: Node) -> Iterator[tuple[Node, str]]:
+    """The statements of a block beside which something could be put in, each with the side. Before
+    a definition there is no gap: nothing happens there that the next one does not see as well."""
+    if block.type not in ("program", "statement_block"):
+        return
+    inside = [n for n in block.children if n.is_named and n.type != "comment"]
+    for number, node in enumerate(inside):
+        if node.type not in _OPENS and not _is_directive(node, inside[:number]):
+            yield node, "before"
+    if inside and inside[-1].type not in _LEAVES:
+        yield inside[-1], "behind"
+
+
+def _is_directive(node: Node, before: list[Node]) -> bool:
+    """Whether it is a text at the very beginning, as ``"use strict"``."""
+    alone = node.type == "expression_statement" and node.named_child_count == 1
+    is_text = alone and node.named_children[0].type == "string"
+    return is_text and all(_is_directive(n, []) for n in before)
+
+
+def _prints(block: Node, tree: Tree) -> bool:
+    """Whether the function around prints something itself, or the program where there is none."""
+    scope = block if block.parent is None else around(block, FUNCTIONS | {"program"})
+    return scope is not None and any(tree.of(n) in _PRINTING for n in own(scope))
 
 
 def words_of(text: str) -> dict[str, Any]:

@@ -21,6 +21,8 @@ MISSING = [
     ("Pay 6\nBye\n", "Age? Pay 6\nCome again? ", "Bye\n"),
     ("Pay 6\n", "Age? Pay 6\n", None),
     ("a\nb\nc\nd\ne\n", "a\n", None),  # too many
+    ("Pay 6\nBye\n", "Pay 7\n", None),  # and another one is wrong
+    ("Pay 6\n", "Pay 7\n", None),
     ("a\nb", "a\n", "b\n"),
     ("a\n", "", "a\n"),
 ]

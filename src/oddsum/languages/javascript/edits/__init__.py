@@ -37,6 +37,7 @@ from oddsum.languages.javascript.edits.statements import (
     Sorting,
 )
 from oddsum.languages.javascript.edits.unit import Unit
+from oddsum.languages.javascript.edits.unprinted import Unprinted
 from oddsum.languages.javascript.edits.values import Attribute, Constant, Index, Initial, Variable
 from oddsum.languages.javascript.edits.worked_out import Expression, Guard
 from oddsum.model.lead import TrialEdit
@@ -79,6 +80,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Extra,
     Expression,
     Guard,
+    Unprinted,
 )
 EDIT_RULES: dict[str, EditRule] = {kind.name: kind() for kind in _ALL}
 

@@ -50,11 +50,11 @@ const NUMERIC = [0, 1, 2, 10, 60, 100];
 
 /** Expressions that could stand at a place, the smallest and nearest first, with their size.
 
-    `when`: it is a condition that is looked for, true where a moment is needed, not what stands there.
-    `work` gives what texts come to at each moment. */
+    `when`: it is a condition that is looked for, true where a moment is needed and nowhere else, not
+    what stands there. `work` gives what texts come to at each moment. */
 exported.expressions = function expressions(place, inner, words, moments, seconds, work, when) {
   if (!moments.some((m) => m.needed)) return [];
-  const goals = when ? moments.map((m) => ({ ...m, wanted: m.needed, needed: m.odd })) : moments;
+  const goals = when ? moments.map((m) => ({ ...m, wanted: m.needed, needed: true })) : moments;
   const search = new Search(place, inner, words, goals, seconds, work, when);
   search.find();
   return [...search.right].sort((a, b) => a[1] - b[1]).slice(0, MOST);
@@ -325,8 +325,8 @@ function compared(one, other) {
   const made = [];
   for (const sign of signs) {
     const given = each(ASKING[sign], one, other);
-    // `===` holds for one value alone: less is to be said by it.
-    const alone = sign.length === 3 ? 1 : 0;
+    // `===` holds for one value alone: less is to be said by it; that there is none of something is said often.
+    const alone = sign.length < 3 ? 0 : other.text === "0" ? -0.25 : 1;
     if (given !== null) made.push(new Made(`${one.closed} ${sign} ${other.closed}`, given, size + alone, true));
   }
   const method = { array: "includes", string: "includes", Set: "has", Map: "has" }[values.typeOf(b)];

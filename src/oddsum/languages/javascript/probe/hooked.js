@@ -9,6 +9,7 @@ const vm = native("vm");
 
 const { Copier } = ours("copies");
 const { expressions } = ours("express");
+const { missingText } = ours("gaps");
 const { Solving } = ours("solving");
 const { Hints } = ours("would");
 
@@ -67,12 +68,16 @@ class Hooked {
     const [share, shares] = asked.share;
     const only = asked.only === null ? null : new Set(asked.only);
     const here = (place) => (only === null ? place % shares === share : only.has(place));
-    for (const [row, did] of solving.values(new Hints(expected, actual, read), here, until)) {
+    const mine = (place) => place % shares === share;
+    const missing = read === null ? missingText(expected, actual) : null;
+    const take = ([row, did]) => {
       const outcome = number(did);
-      if (outcome === same) continue;
+      if (outcome === same) return;
       rows.push([solving.rows.length, ...solving.told(row), outcome]);
       solving.rows.push(row);
-    }
+    };
+    for (const one of solving.printed(missing, mine, until)) take(one);
+    for (const one of solving.values(new Hints(expected, actual, read), here, until)) take(one);
     return rows;
   }
 
@@ -87,6 +92,11 @@ class Hooked {
 
   get places() {
     return this.#sites.places.map((one) => [one.file, one.start, one.stop, one.line]);
+  }
+
+  /** Of the places those that are gaps, with their side, and whether their function prints. */
+  get gaps() {
+    return this.#sites.places.flatMap((one, n) => (one.gap ? [[n, one.gap, one.prints]] : []));
   }
 
   /** Look for expressions that give what is wanted; returns `[text, size]` each. */
@@ -106,6 +116,7 @@ class Hooked {
 
   /** The expressions inside of one, with where they stand in its text. */
   #inner(place) {
+    if (place.gap) return [];
     const within = (one) =>
       one !== place && one.file === place.file && place.start <= one.start && one.stop <= place.stop;
     return this.#sites.places.filter(within).flatMap((one) => {

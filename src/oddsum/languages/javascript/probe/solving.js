@@ -3,6 +3,7 @@
 
 const values = ours("values");
 const { Copier, OPAQUE, kept } = ours("copies");
+const { Printed, tried } = ours("gaps");
 const { alike, candidates } = ours("would");
 
 const VISITS = 12; // of an expression in a run, that are looked at
@@ -31,6 +32,10 @@ class Row {
   /** What the expression gives at a visit where it would give `value`; `home`: of which world. */
   instead(visit, value, home) {
     if (!this.concerns(visit, value)) return value;
+    if (this.would instanceof Printed) {
+      this.would.put(home);
+      return value;
+    }
     if (this.factor !== null) return typeof value === "number" ? value * this.factor : value;
     return new Copier(home).of(this.would);
   }
@@ -71,6 +76,18 @@ class Solving {
     }
   }
 
+  /** The same with lines that are missing, printed in the gaps that are `here`. */
+  *printed(missing, here, until) {
+    for (const [number, place] of this.#places.entries()) {
+      if (!place.gap || !here(number)) continue;
+      for (const [visit, lines] of tried(missing, this.#counts[number], EACH)) {
+        if (Date.now() > until) return;
+        const row = new Row(number, visit, lines);
+        yield [row, this.#forced(row)];
+      }
+    }
+  }
+
   /** What to try, conditions first: they have one other value only. */
   *#proposed(hints, here) {
     const decides = (n) => (this.#places[n].decides ? 0 : 1);
@@ -78,13 +95,14 @@ class Solving {
     const pools = this.#pools();
     for (const number of order) {
       const seen = this.#seen[number];
-      if (seen.length && here(number)) yield* this.#at(number, seen, hints, pools);
+      if (seen.length && here(number) && !this.#places[number].gap) yield* this.#at(number, seen, hints, pools);
     }
   }
 
   #pools() {
     const pools = {};
-    for (const value of this.#seen.flatMap((seen) => seen.slice(0, 3))) {
+    const some = this.#seen.filter((_, number) => !this.#places[number].gap);
+    for (const value of some.flatMap((seen) => seen.slice(0, 3))) {
       if (value === OPAQUE) continue;
       const pool = (pools[values.typeOf(value)] ??= []);
       if (pool.length < POOL && !pool.some((known) => alike(known, value))) pool.push(value);
@@ -136,6 +154,7 @@ class Solving {
   /** A row as it is told: place, visit, what it gave, what it would have to give. Where it is
       exchanged at every visit, and gives several values, the first of them are told. */
   told(row) {
+    if (row.would instanceof Printed) return [row.place, row.visit, "", row.would.text];
     const seen = this.#seen[row.place];
     const decides = this.#places[row.place].decides;
     let gave = [row.gave];
@@ -154,18 +173,19 @@ class Solving {
   /** What names meant at visits of an expression, with what it gives there, or should.
 
       `needed`: it was found that this value is right; else it is merely what it gave where nothing
-      was wrong, and another value might do as well. `odd`: it is of a case that was odd. */
+      was wrong, and another value might do as well. */
   moments(place, row, names) {
     const found = [];
     let count = 0;
     this.#run((home) => (number, value, look) => {
       if (number !== place) return value;
       count += 1;
-      const wanted = row === null ? value : row.instead(count, value, home);
+      const isGap = row !== null && row.would instanceof Printed;
+      const wanted = row === null || isGap ? value : row.instead(count, value, home);
       const needed = row !== null && row.concerns(count, value);
       if (found.length < MOMENTS || (needed && row.visit)) {
         const goal = kept(wanted, home);
-        if (goal !== OPAQUE) found.push({ ...seenBy(look, names, home), wanted: goal, needed, odd: row !== null });
+        if (goal !== OPAQUE) found.push({ ...seenBy(look, names, home), wanted: goal, needed });
       }
       return wanted;
     }, place);
@@ -188,7 +208,15 @@ function seenBy(look, names, home) {
       // It is not of this place, or has no value yet.
     }
   }
-  return { names: found, self: copier.of(look("this")) };
+  return { names: found, self: copier.of(itself(look)) };
+}
+
+function itself(look) {
+  try {
+    return look("this");
+  } catch {
+    return undefined; // ahead of what makes it, in a constructor
+  }
 }
 
 Object.assign(exported, { Solving });

@@ -110,7 +110,8 @@ class Trials {
   valued(asked) {
     const [number, told] = this.#numbering(asked.case);
     const rows = this.#hooked.values(this.#cases.get(asked.case), asked, number);
-    return { rows, new: told, places: this.#hooked.places, dirty: false, spoilt: false };
+    const { places, gaps } = this.#hooked;
+    return { rows, new: told, places, gaps, dirty: false, spoilt: false };
   }
 
   /** Look for expressions that give what is wanted; returns them. */

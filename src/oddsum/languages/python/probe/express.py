@@ -76,13 +76,13 @@ def expressions(
 ) -> list[tuple[str, float]]:
     """Expressions that could stand at a place, the smallest and nearest first, with their size.
 
-    ``when``: it is a condition that is looked for, true where a moment is needed, not what stands
-    there. ``calls`` is told before and after anything of the program may be called.
+    ``when``: it is a condition that is looked for, true where a moment is needed and nowhere else,
+    not what stands there. ``calls`` is told before and after anything of the program may be called.
     """
     if not any(m.needed for m in moments):
         return []
     if when:
-        moments = [Moment(m.names, m.needed, m.odd) for m in moments]
+        moments = [Moment(m.names, m.needed, True) for m in moments]
     search = _Search(place, text, moments, seconds, calls, when)
     search.find()
     return sorted(search.right.items(), key=lambda pair: pair[1])[:MOST]

@@ -31,7 +31,7 @@ class Printed:
 
 def missing_text(expected: str, actual: str) -> str | None:
     """The lines that are missing from what was printed, all at one place; None where there are
-    none, or too many.
+    none, or too many, or others came out that are not wanted.
 
     A line that came out may begin with what asked for input; whether it was only that which kept a
     case from agreeing is found by trial.
@@ -41,7 +41,9 @@ def missing_text(expected: str, actual: str) -> str | None:
     first = _as_wanted(wanted, came)
     last = _as_wanted(wanted[first:][::-1], came[first:][::-1])
     missing = wanted[first : len(wanted) - last]
-    if len(missing) > MOST_LINES or not any(line.strip() for line in missing):
+    if first + last < len(came) or len(missing) > MOST_LINES:
+        return None
+    if not any(line.strip() for line in missing):
         return None
     return "".join(line + "\n" for line in missing)
 

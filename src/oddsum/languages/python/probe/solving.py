@@ -64,11 +64,11 @@ class Moment:
     """What names meant at one visit of an expression, and what it should give there.
 
     ``needed``: it was found that this value is right; else it is merely what it gave where nothing
-    was wrong, and another value might do as well. ``odd``: it is of a case that was odd.
+    was wrong, and another value might do as well.
     """
 
-    def __init__(self, names: dict[str, Any], wanted: Any, needed: bool, odd: bool = True) -> None:
-        self.names, self.wanted, self.needed, self.odd = names, wanted, needed, odd
+    def __init__(self, names: dict[str, Any], wanted: Any, needed: bool) -> None:
+        self.names, self.wanted, self.needed = names, wanted, needed
 
 
 class Solving:
@@ -238,7 +238,7 @@ class Solving:
                 kept = _kept(wanted)
                 if kept is not OPAQUE:
                     names = names_at(sys._getframe(1))
-                    found.append(Moment(names, kept, needed, row is not None))
+                    found.append(Moment(names, kept, needed))
             return wanted
 
         self._with(note, case, asked)
