@@ -256,6 +256,9 @@ class Checker:
         for told in _PRINTED.finditer(lead.what):
             self.checked += 1
             yield from self._printed(lead, told)
+        for told in re.finditer(_HERE_WOULD, lead.how):
+            self.checked += 1
+            yield from self._would(lead, told)
         for value in lead.values:
             text = _put(self.text, value)
             if text is None:
@@ -395,6 +398,7 @@ _PRINTED = re.compile(
     r"(?P<cases>case \d+ would agree[^.]*)\."
 )
 _NUMBER_OF = r"(?P<of>the only odd case|both odd cases|all \d+ odd cases|\d+ of \d+ odd cases)"
+_HERE_WOULD = rf"(?:another value|a line printed) here would settle {_NUMBER_OF}"
 _TOLD = (
     (rf"runs in {_NUMBER_OF}(?P<recorded> that were recorded)?", Checker._in_odd),
     (r"runs in (?P<left>the only case|\d+ of \d+ cases) that the changes above leave odd, and in "
@@ -402,7 +406,7 @@ _TOLD = (
     (r"runs in (?P<count>\d+) cases? that agrees?, too", Checker._in_agreeing),
     (r"does not run in (?P<count>\d+) cases? that agrees?", Checker._not_in),
     (rf"a change here(?: together with one elsewhere)? settles {_NUMBER_OF}", Checker._settles),
-    (rf"(?:another value|a line printed) here would settle {_NUMBER_OF}", Checker._would),
+    (_HERE_WOULD, Checker._would),
     (r"in case (?P<case>\d+): (?P<name>\w+) has (?P<size>\d+) items; (?P<items>.+) (?:is|are) never "
      r"(?P<how>used|reached)\.", Checker._unused),
 )  # fmt: skip

@@ -111,7 +111,7 @@ def _lead(
         kind="look here",
         where=gathered.named(f"Look at line {line}{inside}.", file, line),
         what=_what(gathered, place, proof),
-        how=_how(right, gathered.valued, behind_a_fit),
+        how=_how(right, gathered, behind_a_fit),
         evidence=tuple(_evidence(gathered, place, settled)),
         mend=None,
         score=round(UNMENDED * weight, 3),
@@ -121,13 +121,15 @@ def _lead(
     )
 
 
-def _how(right: Right | None, valued: bool, behind_a_fit: bool) -> str:
+def _how(right: Right | None, gathered: Gathered, behind_a_fit: bool) -> str:
     nothing = "No small change that was tried settles every case"
     if behind_a_fit:
         begins = "What stands ahead was made to fit the cases, and may not be what is meant."
     elif right is not None:
-        begins = f"{nothing}, but {'lines printed' if right.spot.gap else 'other values'} here do."
-    elif valued:
+        what = "a line printed" if right.spot.gap else "another value"
+        share = of(len(right.by_case), len(gathered.odd))
+        begins = f"{nothing}; {what} here would settle {share}."
+    elif gathered.valued:
         begins = f"{nothing}, and no other value here that was tried makes a case agree."
     else:
         begins = f"{nothing}."

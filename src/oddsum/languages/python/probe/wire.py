@@ -15,7 +15,8 @@ In trials mode each further line asks to ``do`` something:
   answer with those tried. Where ``apart`` is false, edits that would have to be compiled by
   themselves have outcome -1.
 - ``values`` tries other values of expressions on a ``case``, towards what is ``expected`` of its
-  output, of the places in ``only`` or of all of its ``share``, the how many-th (from 0) of so many.
+  output, of the places in ``only`` or of all of its ``share``, the how many-th (from 0) of so many;
+  and prints lines that are missing there in each gap of its share.
 - ``express`` looks for expressions for a ``place``, from ``rows``, ``[case, row]`` each, whose
   values were right, and from cases that are ``agreeing``; where ``when`` is set, for conditions
   that hold where these values are due. A probe that answers these two says so (``values``, in
