@@ -186,9 +186,16 @@ BOARDS = {"250\n300 400 500\n": "at 300\nat 400\nat 500\n", "450\n300 500\n": "a
           "350\n300\n": "no more today\n", "100\n\n": "no more today\n"}  # fmt: skip
 
 
-def test_a_line_that_nothing_prints_is_found_with_the_condition_for_it(program):
-    found, _ = search(program, BOARD, typed(BOARDS))
-    best = found.leads[0]
+@pytest.fixture(scope="module")
+def boarded(tmp_path_factory) -> Pinpointing:
+    path = tmp_path_factory.mktemp("board") / "ferry.py"
+    path.write_text(BOARD)
+    path.with_suffix(".cases.toml").write_text(typed(BOARDS))
+    return pinpoint(read_plan(path.with_suffix(".cases.toml"), path), OWN)
+
+
+def test_a_line_that_nothing_prints_is_found_with_the_condition_for_it(boarded):
+    found, best = boarded, boarded.leads[0]
     assert (best.kind, best.mend.settles) == ("unprinted", found.odd)
     assert '`if shown == 0: print("no more today")`' in best.how
     mended = applied(Source("ferry.py", BOARD), best.mend.edits)
@@ -219,10 +226,9 @@ def test_beside_a_mend_of_most_cases_a_missing_line_is_found_too(program):
     assert found.leads[0].mend.settles == found.odd
 
 
-def test_what_was_made_to_fit_does_not_stand_alone(program):
+def test_what_was_made_to_fit_does_not_stand_alone(boarded):
     """Lines to look at come behind it, and do not say that no change settles every case."""
-    found, _ = search(program, BOARD, typed(BOARDS))
-    others = [lead for lead in found.leads if lead.kind == "look here"]
+    others = [lead for lead in boarded.leads if lead.kind == "look here"]
     assert others and others[0].rank > 1
     assert all("may not be what is meant" in lead.how for lead in others)
     assert sum("`no more today` had been printed" in lead.what for lead in others) == 1

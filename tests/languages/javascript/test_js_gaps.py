@@ -4,22 +4,19 @@ from __future__ import annotations
 
 import json
 import subprocess
-import sys
 from pathlib import Path
 
 import pytest
 from running import COMMAND, node
 
 import oddsum.languages.javascript
+from missing_lines import MISSING
 from oddsum.languages.javascript import JAVASCRIPT
 from oddsum.languages.javascript.sites import numbered
 from oddsum.model.case import Case, Plan
 from oddsum.pinpoint.search import pinpoint
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
-
-sys.path.insert(0, str(Path(__file__).parents[1] / "python" / "probe"))
-from test_gaps import MISSING
 
 BOARD = """\
 "use strict";

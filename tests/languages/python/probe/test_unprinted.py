@@ -6,26 +6,9 @@ import ast
 
 import pytest
 
+from missing_lines import MISSING
 from oddsum.languages.python.probe.gaps import gaps, missing_text, prints
 from oddsum.languages.python.probe.sites import HOOK, Places, Sites
-
-MISSING = [
-    ("a\nb\nc\n", "a\nc\n", "b\n"),
-    ("a\nb\n", "b\n", "a\n"),
-    ("a\nb\n", "a\n", "b\n"),
-    ("a\nb\nc\nd\n", "a\nd\n", "b\nc\n"),
-    ("full\nfull\nfull\n", "full\nfull\n", "full\n"),
-    ("a\n\nb\n", "a\nb\n", None),  # an empty line alone tells nothing
-    ("none\n", "How many? Ages? ", "none\n"),  # behind a question stands nothing
-    ("Pay 6\nBye\n", "Age? Pay 6\n", "Bye\n"),
-    ("Pay 6\nBye\n", "Age? Pay 6\nCome again? ", "Bye\n"),
-    ("Pay 6\n", "Age? Pay 6\n", None),
-    ("a\nb\nc\nd\ne\n", "a\n", None),  # too many
-    ("Pay 6\nBye\n", "Pay 7\n", None),  # and another one is wrong
-    ("Pay 6\n", "Pay 7\n", None),
-    ("a\nb", "a\n", "b\n"),
-    ("a\n", "", "a\n"),
-]
 
 
 @pytest.mark.parametrize(("expected", "actual", "missing"), MISSING)
