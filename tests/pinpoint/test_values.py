@@ -232,3 +232,5 @@ def test_what_was_made_to_fit_does_not_stand_alone(boarded):
     assert others and others[0].rank > 1
     assert all("may not be what is meant" in lead.how for lead in others)
     assert sum("`no more today` had been printed" in lead.what for lead in others) == 1
+    printed = [v for lead in others for v in lead.values if v.is_printed]
+    assert {(v.gave, v.would) for v in printed} == {("", "no more today\n")}

@@ -67,7 +67,7 @@ def _value(value: RightValue) -> dict[str, Any]:
         "case": value.case,
         "line": value.line,
         "visit": value.visit,
-        "expression": value.expression,
+        "expression": value.expression or "what is printed here",
         "gave": value.gave,
         "would": value.would,
     }

@@ -63,6 +63,7 @@ class RightValue(msgspec.Struct, frozen=True):
     """What would have been right in a case, found by trial.
 
     ``gave`` and ``would`` are the texts of values. ``visit`` counts from 1; 0: at every visit.
+    Without an expression it is lines that should be printed between two statements.
     """
 
     case: int
@@ -72,6 +73,11 @@ class RightValue(msgspec.Struct, frozen=True):
     expression: str
     gave: str
     would: str
+
+    @property
+    def is_printed(self) -> bool:
+        """Whether it is lines that should be printed, and no value of an expression."""
+        return not self.expression
 
 
 class Evidence(msgspec.Struct, frozen=True):

@@ -27,7 +27,6 @@ _FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further on
 _SHORT = 40  # characters of a value that are told
 _PER_CASE = 12  # values that would be right at one place in one case
 _THEN = " then "  # between the values that an expression gave one after the other
-_PRINTED = "what is printed here"
 _NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
 
 Found = Valued[Judged]
@@ -158,9 +157,8 @@ def _number(text: str) -> float | None:
 
 def told(right: Right) -> tuple[RightValue, ...]:
     """The values as a lead has them."""
-    text = right.text or _PRINTED
     return tuple(
-        RightValue(n, right.spot.file, right.spot.line, f.visit, text, f.gave, f.would)
+        RightValue(n, right.spot.file, right.spot.line, f.visit, right.text, f.gave, f.would)
         for n, f in sorted(right.by_case.items())
     )
 

@@ -40,7 +40,8 @@ def lead_lines(lead: Lead, level: int, width: int, chosen: bool) -> Lines:
     ]
     about = kind_title(lead.kind) if level else "covered"
     if level and lead.values and lead.mend is None:
-        about = "another value would be right here"
+        printed = lead.values[0].is_printed
+        about = f"{'a line printed' if printed else 'another value'} would be right here"
     second = (Piece(f"    {about}", "ink" if level else "quiet", italic=not level, ground=ground),)
     return [
         [*_grounded(tuple(first), width - _BAR - 8, ground), *right],
