@@ -92,10 +92,11 @@ def right_values(
     cases = (trials.odd if odd is None else odd)[:MOST_CASES]
     trials.begin(sources, cases)
     found: dict[tuple[int, str], dict[int, list[Found]]] = {}  # of a gap, for each text by itself
-    for number, case in enumerate(cases):
+    for case in cases:
         if not go_on():
             break
-        only = [place for place, text in found if not text] if number and found else None
+        # Lines are printed in all gaps anyway; they say nothing of where to look for values.
+        only = [place for place, text in found if not text] or None
         for one in trials.values(case, _NEXT if only is not None else _FIRST, only):
             if one.verdict.agrees:
                 key = one.place, one.would if one.spot.gap else ""

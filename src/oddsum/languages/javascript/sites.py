@@ -115,9 +115,10 @@ class Sites:
     def _gaps(self, name: str, block: Node, tree: Tree) -> dict[tuple[int, str], str]:
         """What stands in the gaps of a block, by the statement beside each and its side."""
         found: dict[tuple[int, str], str] = {}
-        for node, side in _gaps_of(block):
-            more = {"text": "", "kind": "gap", "decides": False, "gap": side,
-                    "prints": _prints(block, tree)}  # fmt: skip
+        beside = list(_gaps_of(block))
+        prints = bool(beside) and _prints(block, tree)  # once a block: it walks the function
+        for node, side in beside:
+            more = {"text": "", "kind": "gap", "decides": False, "gap": side, "prints": prints}
             number = self._known(name, node, tree, more)
             if number is not None:
                 found[node.id, side] = f";ǂv({number},undefined/*ǂ{number}*/);"

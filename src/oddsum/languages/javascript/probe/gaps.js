@@ -19,7 +19,8 @@ class Printed {
 }
 
 /** The lines that are missing from what was printed, all at one place; null where there are none, too
-    many, or others came out that are not wanted. A line that came out may begin with what asked for input: see Python's `missing_text`. */
+    many, or others came out that are not wanted. A line that came out may begin with what asked for
+    input: see Python's `missing_text`. */
 function missingText(expected, actual) {
   const wanted = expected.trimEnd().split("\n");
   const came = actual.split("\n").slice(0, -1); // behind the last line's end there is a question, or nothing

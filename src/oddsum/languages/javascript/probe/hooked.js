@@ -67,8 +67,8 @@ class Hooked {
     const until = Date.now() + 1000 * asked.spend;
     const [share, shares] = asked.share;
     const only = asked.only === null ? null : new Set(asked.only);
-    const here = (place) => (only === null ? place % shares === share : only.has(place));
     const mine = (place) => place % shares === share;
+    const here = only === null ? mine : (place) => only.has(place);
     const missing = read === null ? missingText(expected, actual) : null;
     const take = ([row, did]) => {
       const outcome = number(did);

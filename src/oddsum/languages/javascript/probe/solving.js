@@ -180,8 +180,7 @@ class Solving {
     this.#run((home) => (number, value, look) => {
       if (number !== place) return value;
       count += 1;
-      const isGap = row !== null && row.would instanceof Printed;
-      const wanted = row === null || isGap ? value : row.instead(count, value, home);
+      const wanted = row === null ? value : row.instead(count, value, home);
       const needed = row !== null && row.concerns(count, value);
       if (found.length < MOMENTS || (needed && row.visit)) {
         const goal = kept(wanted, home);

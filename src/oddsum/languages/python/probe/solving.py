@@ -231,8 +231,7 @@ class Solving:
             if number != place:
                 return value
             count[0] += 1
-            is_gap = row is not None and isinstance(row.would, Printed)
-            wanted = value if row is None or is_gap else row.instead(count[0], value)
+            wanted = value if row is None else row.instead(count[0], value)
             needed = row is not None and row.concerns(count[0], value)
             if len(found) < MOMENTS or (needed and row is not None and row.visit):
                 kept = _kept(wanted)
