@@ -2,7 +2,7 @@
 
 Prints, per language, per kind of fault and for the part the rules were tuned on and the part kept
 aside: fault line ranked first, in the first three, a mend that settles everything, a mend equal to
-the known one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later``, ``--most N``,
+the known one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later N``, ``--most N``,
 ``--seconds N`` for a quick look.
 """
 
@@ -185,7 +185,7 @@ def main() -> None:
     parser.add_argument("--language", choices=tuple(ENDINGS))
     parser.add_argument("--only", default="")
     parser.add_argument("--part", choices=("tuned", "aside"))
-    parser.add_argument("--later", action="store_true", help="only what was added to the corpus")
+    parser.add_argument("--later", type=int, help="only what was added to the corpus: the addition's number")
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
     parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)
@@ -228,7 +228,7 @@ def chosen(every: list[Sample], asked: argparse.Namespace) -> list[Sample]:
     if asked.part:
         found = [s for s in found if s.aside == (asked.part == "aside")]
     if asked.later:
-        found = [s for s in found if s.later]
+        found = [s for s in found if s.later == asked.later]
     if asked.most:
         found = found[:: max(1, len(found) // asked.most)]
     return sorted(found, key=lambda s: digest(s.name))

@@ -33,7 +33,9 @@ ENDINGS = {"python": ".py", "javascript": ".js"}  # by language; each has a fold
 @dataclass(frozen=True)
 class Sample:
     """A program with one fault or two. ``places`` are the sets of lines that a lead may name, one
-    a fault, in the faulty text; ``cases`` have what the correct program gives."""
+    a fault, in the faulty text; ``cases`` have what the correct program gives. ``later`` is 0 for
+    the first programs, else the number of the addition that they came with: each of these is split
+    by itself, so that no sample ever changes sides."""
 
     name: str
     file: str
@@ -43,7 +45,7 @@ class Sample:
     places: tuple[frozenset[int], ...]
     cases: tuple[Case, ...]
     aside: bool
-    later: bool = False
+    later: int = 0
 
     def plan(self, folder: Path) -> Plan:
         """The faulty program in a folder of its own, with its plan."""
@@ -69,7 +71,7 @@ class Subject:
     text: str
     cases: tuple[Case, ...]
     faults: tuple[Fault, ...]
-    later: bool = False
+    later: int = 0
 
     @property
     def name(self) -> str:
@@ -108,7 +110,7 @@ def _subject(path: Path, interpreter: Interpreter) -> Subject:
             raise ValueError(f"{path.name}, {case.call or case.stdin}: {result.difference}")
         cases.append(_expecting(case, result))
     faults = tuple(Fault(**f) for f in facts["fault"])
-    return Subject(path.name, text, tuple(cases), faults, facts.get("later", False))
+    return Subject(path.name, text, tuple(cases), faults, int(facts.get("later", 0)))
 
 
 def _expecting(case: Case, result) -> Case:  # type: ignore[no-untyped-def]

@@ -293,7 +293,7 @@ class TrialRunner(Removable):
         self._took[case.number] = took
         self.near[case.number] = judged.near
         self.allowed[case.number] = allowance(
-            took, ticks, settings.timeout or 2.0, settings.output or 1.0
+            took, ticks, settings.timeout or 2.0, settings.output or 1.0, bench.grew
         )
 
     def _judged(self, case: Case, run: Run) -> Judged:

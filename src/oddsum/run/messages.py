@@ -153,6 +153,7 @@ class _Tried(TypedDict):
     spoilt: bool
     refused: list[Allow]
     ticks: int
+    grew: NotRequired[_Count]
 
 
 class _Valued(TypedDict):

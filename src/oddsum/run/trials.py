@@ -44,12 +44,14 @@ class Allowance(msgspec.Struct, frozen=True):
     """How much one trial of a case may take: rounds and calls counted, seconds, bytes printed.
 
     ``depth``: calls inside of calls, where a language counts them; what is endless ends there.
+    ``memory``: bytes by which trials may make their process grow; None: as far as it may at all.
     """
 
     rounds: int
     seconds: float
     output: int
     depth: int = 100_000
+    memory: int | None = None
 
 
 class Spot(msgspec.Struct, frozen=True):
@@ -109,6 +111,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._judged: dict[int, dict[bytes, Verdict]] = {}
         self._starting = threading.Lock()
         self.ticks = 0  # rounds and calls that the last trial took
+        self.grew = 0  # bytes by which the last ones made their process grow
         self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refused it
 
     def remove(self) -> None:
@@ -271,7 +274,7 @@ class TrialBench(Removable, Generic[Verdict]):
     def _verdicts(self, case: Case, answer: Message) -> list[Verdict | None]:
         """What each trial was worth; the probe tells each run once, and then its number."""
         numbered = self._numbered_with(case, answer)
-        self.ticks = answer["ticks"]
+        self.ticks, self.grew = answer["ticks"], answer.get("grew", 0)
         if answer["refused"]:
             self.refused[case.number] = tuple(answer["refused"])
         return [numbered[n] if n >= 0 else None for n in answer["outcomes"]]
@@ -398,6 +401,7 @@ def _limits(case: Case, allowed: Allowance, spend: float) -> dict[str, Any]:
         "seconds": allowed.seconds,
         "output": allowed.output,
         "depth": allowed.depth,
+        "memory": allowed.memory,
         "spend": spend,
     }
 
@@ -422,14 +426,22 @@ def _run_of(answer: Message) -> Run:
     )
 
 
-def allowance(seconds: float, ticks: int, timeout: float, output: float) -> Allowance:
+_GROWTH = 64 << 20  # bytes that any trial may make a process grow by
+
+
+def allowance(
+    seconds: float, ticks: int, timeout: float, output: float, grew: int = 0
+) -> Allowance:
     """What a trial of a case may take, from what the unedited program took there.
 
     Ten times its rounds and calls and some more: an edit may make a loop longer, and still end.
+    Of memory twice what it needed and some more: a text that an edit puts behind itself in a loop
+    would fill all that there is, and take a second to do so.
     """
     return Allowance(
         rounds=10 * ticks + 3_000,
         depth=10 * ticks + 200,
         seconds=min(timeout, max(0.25, 20 * seconds)),
         output=int(output * MB),
+        memory=_GROWTH + 2 * grew,
     )

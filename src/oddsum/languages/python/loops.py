@@ -118,9 +118,11 @@ def _uses(loop: ast.For | ast.While, elsewhere: frozenset[str]) -> Iterator[Use]
 
 
 def _measured(node: ast.AST) -> Iterator[ast.AST]:
-    """What only the length is asked of."""
+    """What only the length is asked of: of ``len(grid[r])`` that is a row, and ``grid`` is used."""
     if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id == "len":
-        yield from (part for a in node.args for part in ast.walk(a))
+        for sequence in node.args:
+            if isinstance(sequence, (ast.Name, ast.Attribute)):
+                yield from ast.walk(sequence)
 
 
 def _root(node: ast.expr) -> str:

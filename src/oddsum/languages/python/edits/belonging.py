@@ -47,11 +47,15 @@ class Belonging(EditRule):
         self, scene: Scene, owner: ast.ClassDef, node: ast.Assign, name: str
     ) -> Iterator[TrialEdit]:
         line = f"self.{name} = {text_of(scene, node.value)}"
+        # Where it is read off the class, it stays there as well.
+        kept = f"{owner.name}.{name}" in scene.source.text or len(owner.body) == 1
+        gone = [] if kept else [(first_line(node), last_line(node), list[str]())]
         begin = next((f for f in owner.body if getattr(f, "name", "") == "__init__"), None)
         if isinstance(begin, ast.FunctionDef):
             first = begin.body[0]
             ahead = begin_of(begin)
-            text = replaced(scene, (ahead, ahead - 1, [f"{indent_of(scene, first)}{line}"]))
+            put = [f"{indent_of(scene, first)}{line}"]
+            text = replaced(scene, *gone, (ahead, ahead - 1, put))
         else:
             indent = indent_of(scene, node)
             lines = [f"{indent}def __init__(self):", f"{indent}{indent}{line}", ""]

@@ -4,30 +4,16 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Iterator
-from dataclasses import dataclass
 
-from oddsum.languages.python.edits.blocks import (
-    is_text,
-    unit,
-)
+from oddsum.languages.python.edits.blocks import is_text, unit
+from oddsum.languages.python.edits.candidate import Candidate
 from oddsum.languages.python.edits.place import text_of
+from oddsum.languages.python.edits.put_away import put_away
 from oddsum.languages.python.edits.scene import Function, Scene
+from oddsum.languages.python.edits.unmoved import unmoved
 
 _MOST = 120  # statements that could be missing, a function
 _COPIED = (ast.Assign, ast.AugAssign, ast.Expr)
-
-
-@dataclass(frozen=True)
-class Candidate:
-    """A line that could be missing, with how likely.
-
-    ``at`` says where alone it could be: in a ``loop``, at the ``end`` or the ``start`` of a
-    function, anywhere in a ``function``; blank for anywhere.
-    """
-
-    text: str
-    likely: float
-    at: str = ""
 
 
 def candidates_for(scene: Scene, function: Function | None) -> list[Candidate]:
@@ -55,6 +41,8 @@ def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     here = function.body[-1] if function is not None else scene.tree.body[-1]
     yield from _unset(scene, function, nodes)
     yield from _counted(nodes)
+    yield from unmoved(scene, function, nodes)
+    yield from put_away(scene, nodes)
     yield from _copies(scene, nodes)
     yield from _like_neighbours(scene, nodes)
     yield from _of_module(scene, function)
@@ -166,7 +154,18 @@ def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
             above = scene.parents.get(id(name))
             if text[at:end] == name.id and not (isinstance(above, ast.Call) and above.func is name):
                 for other in scene.alike(name.id, node)[:6]:
-                    yield Candidate(text[:at] + other + text[end:], 0.4)
+                    if not _is_doubled(node, name, other):
+                        yield Candidate(text[:at] + other + text[end:], 0.4)
+
+
+def _is_doubled(node: ast.AugAssign | ast.Expr, name: ast.Name, other: str) -> bool:
+    """Whether it would add a name to itself: round for round that is twice as much."""
+    if not isinstance(node, ast.AugAssign) or not isinstance(node.target, ast.Name):
+        return False
+    read = {n.id for n in ast.walk(node.value) if isinstance(n, ast.Name)}
+    if name is node.target:
+        return other in read
+    return other == node.target.id
 
 
 def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Candidate]:
@@ -175,6 +174,9 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
     lists = [
         n for n in scene.own_names(scene.function_of(here)) if "list" in scene.types_of(n, here)
     ]
+    given = _parameters(scene.function_of(here))  # these are for whoever gave them to order
+    for xs in [n for n in lists if n not in given][:3]:
+        yield Candidate(f"{xs}.sort()", 0.3)
     lists += _list_attributes(nodes)
     for xs in lists[:5]:
         for item in moving[:5]:

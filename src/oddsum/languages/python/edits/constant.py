@@ -3,16 +3,18 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 
 from oddsum.languages.parting import SIGNS, TURNED, limits
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import make_edit, span
+from oddsum.languages.python.edits.place import Span, make_edit, span
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
 _SIGNS: dict[type, str] = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">="}
+_WRITTEN = re.compile(r"\{[^{}:]*:[<>^+ ]?0?\.?(\d+)[,.\d]*[dfs%]?\}")
 _MOST_OTHERS = 12
 _SMALL = 13  # whole numbers below it are all tried
 
@@ -37,6 +39,24 @@ class Constant(EditRule):
                 yield from self._text(scene, node, every)
             elif type(node.value) is bool:
                 yield from self._truth(scene, node)
+        for start, stop in scene.texts:
+            yield from self._places(scene, start, stop)
+
+    def _places(self, scene: Scene, start: int, stop: int) -> Iterator[TrialEdit]:
+        """``{x:.1f}``, ``{n:05d}``: to how many places a text writes a number."""
+        for found in _WRITTEN.finditer(scene.source.text, start, stop):
+            number = int(found[1])
+            for new in (number + 1, number - 1, number + 2):
+                if new >= 0:
+                    yield make_edit(
+                        scene,
+                        self.name,
+                        Span(*found.span(1)),
+                        str(new),
+                        likely=0.35 if new != number + 2 else 0.2,
+                        what=f"{quoted(found[0])} writes it with {found[1]} places.",
+                        how=f"Let it be {new}.",
+                    )
 
     def _number(
         self, scene: Scene, node: ast.Constant, every: list[ast.Constant]

@@ -48,6 +48,8 @@ class Exchanged(EditRule):
         inner = node.left
         if isinstance(node.op, ast.Add) and isinstance(inner, ast.BinOp):
             yield from self._pair(scene, inner.left, node.right, 0.35, node)  # a + b + c
+        if isinstance(inner, ast.BinOp) and _is_mixed(inner.op, node.op):
+            yield from self._pair(scene, inner.right, node.right, 0.4, node)  # a * b / c
         ordered = isinstance(node.op, (ast.Sub, ast.Div, ast.FloorDiv, ast.Mod))
         texts = isinstance(node.op, ast.Add) and not _is_number(scene, node)
         if ordered or texts:
@@ -102,6 +104,12 @@ class Exchanged(EditRule):
                 what=f"The parameters {quoted(old)}: do the calls give them in this order?",
                 how=f"Exchange {quoted(left.arg)} and {quoted(right.arg)}.",
             )
+
+
+def _is_mixed(first: ast.operator, then: ast.operator) -> bool:
+    """Whether of three operands the last two do opposite things to the first."""
+    families = ({ast.Mult, ast.Div}, {ast.Mult, ast.FloorDiv}, {ast.Add, ast.Sub})
+    return {type(first), type(then)} in families
 
 
 def _fit(node: ast.expr, text: str) -> str:

@@ -6,7 +6,7 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import make_edit, span, text_of
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -25,7 +25,7 @@ class Initial(EditRule):
     )
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
-        """Each value given before a loop, with others that things begin with."""
+        """Each value given before a loop, with others that things begin with; a count's first."""
         for node in scene.statements(ast.Assign):
             assert isinstance(node, ast.Assign)
             if isinstance(
@@ -33,6 +33,36 @@ class Initial(EditRule):
                 (ast.Constant, ast.List, ast.UnaryOp, ast.Attribute, ast.Subscript, ast.Name),
             ):
                 yield from self._of(scene, node)
+        for call in scene.expressions(ast.Call):
+            if isinstance(call, ast.Call) and getattr(call.func, "id", "") == "enumerate":
+                yield from self._numbered(scene, call)
+
+    def _numbered(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
+        """``enumerate(rows)``, numbered from 1 and not from 0, and the other way round."""
+        given = [*node.args, *(k.value for k in node.keywords)]
+        if len(node.args) == 1 and len(given) == 1:
+            end = span(scene, node).stop - 1
+            if not scene.source.text[:end].rstrip().endswith(","):
+                yield make_edit(
+                    scene,
+                    self.name,
+                    Span(end, end),
+                    ", 1",
+                    likely=0.45,
+                    within=node,
+                    what=f"{quoted(text_of(scene, node))} counts from 0.",
+                    how="Count from 1.",
+                )
+        elif len(given) == 2 and isinstance(given[1], ast.Constant) and given[1].value != 0:
+            yield make_edit(
+                scene,
+                self.name,
+                span(scene, given[1]),
+                "0",
+                likely=0.4,
+                within=node,
+                what=f"{quoted(text_of(scene, node))} does not count from 0.",
+            )
 
     def _of(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         at = span(scene, node.value)

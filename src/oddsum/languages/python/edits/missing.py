@@ -15,7 +15,8 @@ from oddsum.languages.python.edits.blocks import (
     line_text,
     replaced,
 )
-from oddsum.languages.python.edits.candidates import Candidate, candidates_for
+from oddsum.languages.python.edits.candidate import Candidate
+from oddsum.languages.python.edits.candidates import candidates_for
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import whole_edit
 from oddsum.languages.python.edits.scene import Function, Scene
@@ -67,6 +68,10 @@ class Missing(EditRule):
                 continue
             for one in candidates:
                 if one.at == "loop" and not in_loop:
+                    continue
+                if one.at == "after" and not (
+                    number and isinstance(body[number - 1], (ast.For, ast.While))
+                ):
                     continue
                 if one.at == "end" and not (number == len(body) and block.is_function):
                     continue

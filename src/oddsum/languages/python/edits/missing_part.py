@@ -92,6 +92,20 @@ class MissingPart(EditRule):
                     what=f"{quoted(text)} can be larger or smaller than it may.",
                     within=node,
                 )
+        above = scene.parents.get(id(node))
+        if isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.FormattedValue)):
+            for operand, sign in _operands(scene, node):
+                if operand not in text:
+                    inner = f"({text})" if isinstance(node, ast.BinOp) else text
+                    yield make_edit(
+                        scene,
+                        self.name,
+                        at,
+                        f"{inner} {sign} {operand}",
+                        what=what,
+                        likely=0.2,
+                        within=node,
+                    )
 
     def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         """``worst = need`` in a loop: the larger or smaller of the two is meant to stay."""
@@ -129,6 +143,38 @@ class MissingPart(EditRule):
                 what=f"{mine} runs in any case. Should something be asked first?",
                 how=f"Ask {quoted(f'if {test}:')} ahead of it.",
             )
+
+
+def _operands(scene: Scene, node: ast.expr) -> Iterator[tuple[str, str]]:
+    """What could be left out beside a number: a factor, what another thing has, a round number that
+    it goes round at."""
+    for name in scene.names_of("number", node)[:_MOST_NAMES]:
+        yield name, "*"
+    attributes = dict.fromkeys(
+        n.attr
+        for n in ast.walk(scene.tree)
+        if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
+    )
+    if "self" in scene.names_at(node):
+        for name in list(attributes)[:_MOST_NAMES]:
+            for operand, signs in ((f"self.{name}", "-+*"), (f"len(self.{name})", "-+")):
+                yield from ((operand, sign) for sign in signs)
+    for name in scene.names_of("list", node)[:2]:
+        yield from ((f"len({name})", sign) for sign in "-+")
+    for number in _goes_round(scene):
+        yield number, "%"
+
+
+def _goes_round(scene: Scene) -> list[str]:
+    """Numbers that others may go round at: 24, 60 and, of two of them, 24 * 60."""
+    numbers = [
+        n.value
+        for n in scene.expressions(ast.Constant)
+        if isinstance(n, ast.Constant) and type(n.value) is int and n.value > 2
+    ]
+    plain = list(dict.fromkeys(numbers))[:5]
+    pairs = [f"({a} * {b})" for n, a in enumerate(plain) for b in plain[n + 1 :]]
+    return [*map(str, plain), *pairs[:4]]
 
 
 def _tests(

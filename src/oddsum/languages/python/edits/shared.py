@@ -38,7 +38,8 @@ class Shared(EditRule):
     )
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
-        """Copies where a list is handed on; rows made one by one; defaults made anew."""
+        """Copies where a list is handed on; rows made one by one; defaults made anew; and what is
+        given changed, where a new one was made."""
         for node in scene.expressions(ast.Name, ast.BinOp, ast.Subscript, ast.Attribute):
             if isinstance(node, ast.BinOp):
                 yield from self._rows(scene, node)
@@ -46,6 +47,30 @@ class Shared(EditRule):
                 yield from self._copied(scene, node)
         for function in scene.functions.values():
             yield from self._defaults(scene, function)
+        for statement in scene.statements(ast.Assign):
+            assert isinstance(statement, ast.Assign)
+            yield from self._made_anew(scene, statement)
+
+    def _made_anew(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
+        """``seen = seen | {x}`` of what a function is given: whoever gave it never sees that."""
+        target, value, function = node.targets[0], node.value, scene.function_of(node)
+        if not isinstance(target, ast.Name) or not isinstance(value, ast.BinOp) or not function:
+            return
+        sign = {ast.Add: "+=", ast.BitOr: "|=", ast.Sub: "-="}.get(type(value.op))
+        given = target.id in [a.arg for a in function.args.args]
+        same = isinstance(value.left, ast.Name) and value.left.id == target.id
+        types = scene.types_of(target.id, node)
+        if not given or not same or sign is None or not types & _SHARED:
+            return
+        yield make_edit(
+            scene,
+            self.name,
+            span(scene, node),
+            f"{target.id} {sign} {text_of(scene, value.right)}",
+            likely=0.5,
+            what=f"{quoted(text_of(scene, node))} makes a new one under the name "
+            f"{quoted(target.id)}: the one that the function was given stays as it was.",
+        )
 
     def _copied(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
         above = scene.parents.get(id(node))
@@ -181,6 +206,26 @@ class LostUpdate(EditRule):
             for node in block.body:
                 if isinstance(node, ast.Assign):
                     yield from self._kept_aside(scene, node, block.body)
+                    yield from self._begun_again(scene, node)
+
+    def _begun_again(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
+        """``rows[name] = []`` in a loop: what stands there already is put away each time."""
+        target = node.targets[0]
+        if not isinstance(target, ast.Subscript) or scene.loop_of(node) is None:
+            return
+        base, key, made = (text_of(scene, n) for n in (target.value, target.slice, node.value))
+        if base in made or "\n" in made or isinstance(target.slice, ast.Slice):
+            return
+        yield make_edit(
+            scene,
+            self.name,
+            span(scene, node),
+            f"{base}.setdefault({key}, {made})",
+            likely=0.4,
+            what=f"{quoted(text_of(scene, node))} puts away what {quoted(base)} has at "
+            f"{quoted(key)} already.",
+            how=f"Put it there only where nothing is: {quoted(f'{base}.setdefault({key}, ...)')}.",
+        )
 
     def _together(self, scene: Scene, first: ast.Assign, second: ast.Assign) -> Iterator[TrialEdit]:
         if len(first.targets) != 1 or len(second.targets) != 1:

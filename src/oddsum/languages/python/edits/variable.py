@@ -39,6 +39,8 @@ class Variable(EditRule):
                 continue
             load = isinstance(node.ctx, ast.Load)
             for other in self._others(scene, node):
+                if _is_doubled(scene, node, other):
+                    continue
                 if not load and scene.function_of(node) is not None:
                     if other not in scene.own_names(scene.function_of(node)):
                         continue
@@ -53,6 +55,15 @@ class Variable(EditRule):
                         f"{quoted(node.id)} stands here. Is it that variable whose value is needed?"
                     ),
                 )
+
+
+def _is_doubled(scene: Scene, node: ast.Name, other: str) -> bool:
+    """Whether a line would add a name to itself: round for round that is twice as much."""
+    line = scene.parents.get(id(node))
+    if not isinstance(line, ast.AugAssign):
+        return False
+    sides = [n.id for n in (line.target, line.value) if n is not node and isinstance(n, ast.Name)]
+    return other in sides
 
 
 def _is_handed_on(scene: Scene, node: ast.Name) -> bool:

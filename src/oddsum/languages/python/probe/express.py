@@ -31,6 +31,7 @@ if TYPE_CHECKING:
 
 MOST = 24  # expressions that are told
 _MOST_LEAVES = 60
+_MOST_EXTREMES = 30
 _MOST_PAIRS = 900  # expressions of one operator, that others are looked for beside
 _LARGEST = 8.0  # size of an expression that is told
 _LONG = 4_000  # letters of a text, items of a list: longer ones are not made
@@ -342,11 +343,23 @@ class _Search:
                     if sign in "+*" and one.text > other.text:
                         continue
                     yield from self._pair(one, other, sign)
+        yield from self._extremes(leaves[:_MOST_EXTREMES])
         many = [m for m in self._few(4000) if _all_numbers(m.values)][:_MOST_PAIRS]
         if not _all_numbers(self.wanted[: self.needed]):
             return
         for one in many:
             yield from self._beside(one)
+
+    def _extremes(self, some: list[Made]) -> Iterator[Made]:
+        """The larger and the smaller of two."""
+        for number, one in enumerate(some):
+            for other in some[number + 1 :]:
+                if not (_is_constant(one.text) and _is_constant(other.text)):
+                    size = one.size + other.size + 0.5
+                    pairs = list(zip(one.values, other.values))
+                    for name, which in (("max", max), ("min", min)):
+                        values = [which(pair) for pair in pairs]
+                        yield Made(f"{name}({one.text}, {other.text})", values, size)
 
     def _beside(self, one: Made) -> Iterator[Made]:
         """``one`` and an operator and something known that give what is wanted."""

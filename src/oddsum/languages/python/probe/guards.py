@@ -58,6 +58,34 @@ def limit_memory(megabytes: float) -> None:
             pass  # a system without this limit: the tool watches from outside as well
 
 
+def limit_growth(more: int | None) -> None:
+    """Let the process grow by so many bytes from now on; None: as far as it may at all.
+
+    Where a system does not tell its size, it may grow as ever.
+    """
+    try:
+        import resource
+
+        hard = soft = resource.getrlimit(resource.RLIMIT_AS)[1]
+        if more is not None:
+            with open("/proc/self/statm", "rb") as file:
+                soft = int(file.read().split()[0]) * resource.getpagesize() + more
+        if hard == resource.RLIM_INFINITY or soft <= hard:
+            resource.setrlimit(resource.RLIMIT_AS, (soft, hard))
+    except (ImportError, OSError, ValueError, AttributeError):
+        pass
+
+
+def most_used() -> int:
+    """The most memory that the process had so far, in bytes; on a Mac it is told in these."""
+    try:
+        import resource
+    except ImportError:
+        return 0
+    most = resource.getrusage(resource.RUSAGE_SELF).ru_maxrss
+    return most if sys.platform == "darwin" else most * 1024
+
+
 class EndlessWatch:
     """Ends a program whose processor time is over, and says which loop it went round in.
 

@@ -26,7 +26,15 @@ from .asleep import Skipping
 from .choices import SWITCHES, made_of, with_ticks
 from .console import Memory
 from .express import expressions
-from .guards import Fence, GuardStop, OutputFull, RoundGuard, limit_memory
+from .guards import (
+    Fence,
+    GuardStop,
+    OutputFull,
+    RoundGuard,
+    limit_growth,
+    limit_memory,
+    most_used,
+)
 from .imports import OwnFinder
 from .perform import Program, perform
 from .solving import Solving
@@ -127,6 +135,8 @@ class _Bench:
         self.fence.refused = set()
         outcomes: list[int] = []
         new: list[Any] = []
+        used = most_used()
+        limit_growth(asked.get("memory"))
         for numbers in asked["numbers"]:
             self.numbers = tuple(numbers)
             if not asked.get("apart", True) and self._meet(case):
@@ -135,12 +145,14 @@ class _Bench:
             outcomes.append(self._numbered(known, new, self._did(case, asked)))
             if self.fence.dirty or self.fence.spoilt or time.monotonic() > until:
                 break
+        limit_growth(None)
         dirty, self.fence.dirty = self.fence.dirty, False
         if dirty or case.get("files"):
             self.read.clear()
         return {"case": asked["case"], "outcomes": outcomes, "new": new, "dirty": dirty,
                 "spoilt": self.fence.spoilt, "refused": sorted(self.fence.refused),
-                "ticks": asked["rounds"] - self.guard.left}  # fmt: skip
+                "ticks": asked["rounds"] - self.guard.left,
+                "grew": most_used() - used}  # fmt: skip
 
     def _meet(self, case: Request) -> bool:
         """Whether edits that are to be made at once lie in one place, and cost a compilation."""
@@ -168,6 +180,7 @@ class _Bench:
         expected = given.get("expected") or case.get("returns") or asked["expected"] or ""
         actual = given.get("actual") or base["output"].decode("utf-8", "replace")
         self.fence.refused = set()
+        limit_growth(asked.get("memory"))
         for row, did in solving.values(case, asked, expected, actual):
             number = self._numbered(known, new, did)
             if number != same:
@@ -175,6 +188,7 @@ class _Bench:
                 solving.rows.append(row)
             if self.fence.spoilt or self.fence.dirty:
                 break
+        limit_growth(None)
         dirty, self.fence.dirty = self.fence.dirty, False
         places = [[p.file, p.start, p.stop, p.line] for p in solving.places.all]
         gaps = [[n, p.gap, p.prints] for n, p in enumerate(solving.places.all) if p.gap]

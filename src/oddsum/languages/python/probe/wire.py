@@ -11,9 +11,9 @@ In trials mode each further line asks to ``do`` something:
 - ``load`` edits: ``texts``, by file, of the files they are of; ``edits``, splices by file each (see
   splices.py); ``cases`` beside those of the request. It has no answer.
 - ``try`` some of them on a ``case``: ``numbers``, a list of edits, from 0, for each trial; ``id``;
-  ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``spend``, seconds after which to
-  answer with those tried. Where ``apart`` is false, edits that would have to be compiled by
-  themselves have outcome -1.
+  ``rounds``, ``seconds``, ``output`` and ``depth`` for each; ``memory``, bytes by which all of them
+  may make the process grow, or null; ``spend``, seconds after which to answer with those tried.
+  Where ``apart`` is false, edits that would have to be compiled by themselves have outcome -1.
 - ``values`` tries other values of expressions on a ``case``, towards what is ``expected`` of its
   output, of the places in ``only`` or of all of its ``share``, the how many-th (from 0) of so many;
   and prints lines that are missing there in each gap of its share.
@@ -53,7 +53,7 @@ tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried,
            fields of ``end`` and ``output`` (base64), ``asked``, ``ending``, ``written``; ``spoilt``
            and ``dirty``: the process, its folder have to be put back, and it ended early;
            ``refused``, what the fence refused, in the words of a plan's ``allow``; ``ticks``,
-           rounds and calls of the last
+           rounds and calls of the last; ``grew``, bytes that the process needed more than before
 valued     trials: ``id``, ``case``, ``new`` as of ``tried``; ``rows`` of ``[row, place, visit,
            gave, would, outcome]``: a value put in the place of another, at a visit, 0 for all of
            them, and the number of what came out; ``places``, ``[file, start, stop, line]`` of the
