@@ -78,10 +78,13 @@ def _instead(
     texts: Iterable[tuple[str, float]],
     rows: int,
 ) -> Iterator[TrialEdit]:
-    for text, size in texts:
+    fixed, results = _is_literal(language, right.text), {f.would for f in right.by_case.values()}
+    if fixed and len(results) == 1:
+        texts = [(results.pop(), 1.0), *texts]  # a text or number that may have been mistyped
+    for text, size in dict.fromkeys(texts):
         likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
-        if _is_literal(language, text) and not _is_literal(language, right.text):
-            if rows < 2:
+        if _is_literal(language, text) and (not fixed or rows < 2):
+            if not fixed and rows < 2:
                 continue  # the one value that is wanted, in the place of working it out
             likely *= _HIDING
         spot = right.spot

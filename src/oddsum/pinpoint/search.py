@@ -184,27 +184,24 @@ class _Search:
     def _searched(
         self, screen: TrialRunner, scenes: list[Scene], gathered: Gathered
     ) -> tuple[list[Confirmed], Gathered]:
-        """Edits in one place, then values that would be right, then edits in two places: as far as
-        nothing settles everything.
-
-        The likeliest in two places come ahead of the later passes: for a long program there is no
-        time for both.
+        """Edits in one place, the likeliest in two, then values that would be right, then edits of
+        other cases and in two places: as far as nothing settles everything.
         """
         screen.begin_with_least(gathered.coverage)
         every = self._proposals(scenes, gathered.coverage)
         gathered = gathered.with_ways(e for p in every for e in p.edits)
         passes = self._single(screen, every, gathered)
         confirmed = next(passes)
-        if self.language.running.probe().values and not self.worth.have_a_plain(confirmed):
+        places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
+        plain, tells = self.worth.have_a_plain(confirmed), self.language.running.probe().values
+        if not self.worth.have_a_known(confirmed):
+            confirmed += self._double(screen, places.likely(self.found), gathered)
+        if tells and not plain:  # one expression may do what two changes do as well
             trials = screen.value_trials()
             rights = self._values(trials, gathered.sources)
             gathered = gathered.with_rights(rights)
             fitted = edits_for(trials, rights, scenes, self.language, self._has_time)
             confirmed = self._expressed(screen, fitted, gathered) or confirmed
-        places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
-        if not self.worth.have_a_known(confirmed):
-            # Two plain changes may be meant where one that was made to fit does as well.
-            confirmed += self._double(screen, places.likely(self.found), gathered)
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):

@@ -17,7 +17,8 @@ from oddsum.pinpoint.proposing import made_to_fit
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.values import right_values
 
-MOST_LIKELY = 400  # edits that are tried beside each half mend before all others
+MOST_FIRST = 3  # half mends that are gone on from before anything else is tried
+MOST_LIKELY = 2_500  # edits that are tried beside each of them then
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 MOST_STRONG = 2  # of them, that settle at least half of the cases: ahead of what is tried blindly
 
@@ -38,10 +39,14 @@ class TwoPlaces:
     tried: set[frozenset[TrialEdit]] = field(default_factory=set)  # pairs that were given out
 
     def likely(self, found: Sequence[Screening]) -> Iterator[Stage]:
-        """The likeliest pairs, of half mends that settle some case."""
+        """The likeliest pairs, of the best half mends that settle some case.
+
+        Of two faults one is nearly always among these: with it in place the other is a single
+        fault, in the cases that are left.
+        """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         yield self._once(covering(plain, [c.number for c in self.runner.odd])), self._all
-        some = halves([s for s in plain if s.settles])
+        some = halves([s for s in plain if s.settles])[:MOST_FIRST]
         likely = self._for_the_rest(some)[:MOST_LIKELY]
         yield self._once(second_halves(some, likely)), self._left_by(some)
 

@@ -30,6 +30,7 @@ class Hints:
         self.amounts: list[Any] = []
         self.factors: list[Any] = []
         self.items: list[Any] = []
+        self.texts: list[tuple[str, str]] = []  # that differ, in one place: what is wanted, given
         self.is_value = is_value
         self._pair(_numbers(expected), _numbers(actual))
         if is_value:
@@ -37,11 +38,13 @@ class Hints:
                 wanted, given = ast.literal_eval(expected), list(_inside(_read(actual)))
             except (ValueError, SyntaxError, MemoryError, RecursionError):
                 return
+            self.texts += _apart(wanted, _read(actual))
             inner = list(_inside(wanted))
             self.items += [v for v in inner if not _holds(given, v)]
             self.items += [v for v in inner if _holds(given, v)]
         else:
             lines = expected.split("\n")
+            self.texts += _apart(lines, actual.split("\n"))
             self.items += [line.strip() for line in lines if line not in actual]
             self.items += [w for line in lines for w in line.split() if w not in actual]
             self.items += [line.rpartition(":")[2].strip() for line in lines if line not in actual]
@@ -55,6 +58,27 @@ class Hints:
                 if b:
                     _add(self.factors, a / b)
         self.amounts, self.factors = self.amounts[:3], self.factors[:3]
+
+
+def _apart(wanted: Any, given: Any, depth: int = 3) -> Iterator[tuple[str, str]]:
+    """Texts that differ in the same place of two values."""
+    if isinstance(wanted, str) and isinstance(given, str):
+        if wanted != given and len(wanted) <= _SIZE and len(given) <= _SIZE:
+            yield wanted, given
+    elif depth and isinstance(wanted, (list, tuple)) and isinstance(given, (list, tuple)):
+        for one, other in list(zip(wanted, given))[:20]:
+            yield from _apart(one, other, depth - 1)
+
+
+def _in_its_place(value: str, wanted: str, given: str) -> Iterator[str]:
+    """What a text would have to be where it is a part of what was given."""
+    at = given.find(value) if value else -1
+    while at >= 0:
+        head, tail = given[:at], given[at + len(value) :]
+        room = len(wanted) - len(head) - len(tail)
+        if room >= 0 and wanted.startswith(head) and wanted.endswith(tail):
+            yield wanted[len(head) : len(head) + room]
+        at = given.find(value, at + 1)
 
 
 def _read(text: str) -> Any:
@@ -117,6 +141,8 @@ def _made(value: Any, hints: Hints, pool: list[Any]) -> Iterator[Any]:
     if type(value) in (int, float):
         yield from _numbers_for(value, hints)
     elif type(value) is str and len(value) <= _SIZE:
+        for wanted, given in hints.texts[:4]:
+            yield from _in_its_place(value, wanted, given)
         yield from (i for i in hints.items if type(i) is str)
         yield from (value.strip(), value.lower(), value.upper(), value.title(), value[::-1])
         yield from (str(i) for i in hints.items if type(i) in (int, float))
