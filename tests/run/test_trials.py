@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+
+import msgspec
 import pytest
 
 from conftest import DATA, OWN, as_it_is, trial
@@ -10,7 +13,7 @@ from oddsum.model.case import DEFAULTS, Case, Plan
 from oddsum.run.begin import fresh
 from oddsum.run.case import run_case
 from oddsum.run.scratch import Scratch, bundle
-from oddsum.run.trials import Allowance, TrialBench
+from oddsum.run.trials import Allowance, TrialBench, allowance
 
 ALLOWED = Allowance(rounds=200_000, seconds=2.0, output=100_000)
 
@@ -119,6 +122,21 @@ def test_a_trial_that_misbehaves_is_ended_and_the_next_one_runs(bench, source, e
         quick = Allowance(rounds=20_000, seconds=0.3, output=10_000)
         assert trial(trials, case, {"ferry.py": source}, quick).ending == ending
         assert trial(trials, case, {}, ALLOWED).output == "5\n"
+
+
+@pytest.mark.skipif(not Path("/proc/self/statm").exists(), reason="tells a process's size")
+def test_a_trial_may_grow_by_so_much_and_the_process_goes_on(bench):
+    """A text put behind itself in a loop fills all memory, and takes a second to do so."""
+    trials, case, _ = bench("print(5)\n")
+    large = 'text = "x"\nfor _ in range(27):\n    text += text\nprint(len(text))\n'
+    little = msgspec.structs.replace(ALLOWED, memory=32 << 20)
+    with trials:
+        assert trial(trials, case, {"ferry.py": large}, ALLOWED).output == f"{1 << 27}\n"
+        assert trials.grew > 1 << 26
+        assert trial(trials, case, {"ferry.py": large}, little).error.type == "MemoryError"
+        assert trial(trials, case, {"ferry.py": large}, ALLOWED).output == f"{1 << 27}\n"
+        more = allowance(0.0, 0, 2.0, 1.0, trials.grew)
+    assert more.memory is not None and more.memory > 2 * trials.grew
 
 
 def test_edits_of_one_statement_do_what_the_whole_edited_file_does(bench):

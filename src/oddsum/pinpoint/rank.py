@@ -8,6 +8,7 @@ from itertools import zip_longest
 
 import msgspec
 
+from oddsum.languages import language_of
 from oddsum.model.lead import Edit, Lead, Mend, TrialEdit
 from oddsum.pinpoint.account import account
 from oddsum.pinpoint.evidence import Gathered
@@ -16,7 +17,16 @@ from oddsum.pinpoint.proof import prove
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.suspects import suspects
 from oddsum.pinpoint.values import told
-from oddsum.pinpoint.weights import BESIDE_A_MEND, LEANING, LIKELY, PARTLY, SETTLED, SIZE, UNSURE
+from oddsum.pinpoint.weights import (
+    BESIDE_A_MEND,
+    LEANING,
+    LIKELY,
+    PARTLY,
+    PUT_IN,
+    SETTLED,
+    SIZE,
+    UNSURE,
+)
 from oddsum.pinpoint.whole_lines import line_edits
 from oddsum.source.edits import edits_of, lines_of
 from oddsum.source.program import Source
@@ -42,7 +52,8 @@ def weight(one: Confirmed, gathered: Gathered) -> float:
 
 def _likely(proposal: Proposal, gathered: Gathered) -> float:
     beside = min(support(s, gathered) for s in proposal.edits)
-    return min(1.0, proposal.likely * beside / (1 + proposal.size / SIZE))
+    put_in = sum(language_of(s.file).edits.invents(s.kind) == "a line" for s in proposal.edits)
+    return min(1.0, proposal.likely * PUT_IN**put_in * beside / (1 + proposal.size / SIZE))
 
 
 def support(edit: TrialEdit, gathered: Gathered) -> float:

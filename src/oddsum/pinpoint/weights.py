@@ -37,6 +37,8 @@ ALONE = Weights(
     shares={"coverage": 1.0, "lineage": 0.6},
     factors={"note": 1.5, "loop": 1.4, "claim": 1.5, "values": 3.0},
 )
+PUT_IN = 0.75  # of its weight is left to an edit that puts something in and changes nothing there:
+# of all that could be put in, something nearly always fits
 LEANING = 0.1  # off a mend's weight, for the share of odd cases without which it was not found
 SIZE = 120.0  # characters that an edit writes, at which its weight is halved
 UNMENDED = 0.3  # the best score of a lead without a mend

@@ -35,6 +35,7 @@ WANTED = [
         "sum(i.price for i in items)", "x.stock = 1", "sum(i.price * i.stock for i in items)",
         [({"items": [Item(2, 3), Item(4, 1)]}, 10), ({"items": [Item(5, 2)]}, 10)],
     ),
+    ("free", "", "max(free, comes)", [({"free": 0, "comes": 7}, 7), ({"free": 9, "comes": 2}, 9)]),
     ("gap", "day = 24 * 60", "gap % (24 * 60)", [({"gap": -1395}, 45), ({"gap": -1425}, 15)]),
 ]  # fmt: skip
 
@@ -62,3 +63,8 @@ def test_values_are_solved_for_from_what_differs():
     hints = Hints("['Ard', 'Bo']", "['Ard']", True)
     assert ["Ard", "Bo"] in candidates(["Ard"], hints, [], False)
     assert "Bo" in candidates("Ard", hints, [], False)
+    parts = Hints("[('XLIV', 3), 'IX']", "[('LXIV', 3), 'IX']", True)
+    assert candidates("LX", parts, [], False)[0] == "XL"  # what it would be in its place
+    assert candidates("", parts, [], False)
+    lines = Hints("Total: 12 kg\nEnd\n", "Total: 12 g\nEnd\n", False)
+    assert candidates(" g", lines, [], False)[0] == " kg"
