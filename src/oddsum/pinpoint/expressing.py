@@ -14,6 +14,7 @@ from oddsum.pinpoint.value_trials import Asked, ValueTrials
 from oddsum.pinpoint.values import Right
 
 MOST_PLACES = 14  # at which expressions are looked for
+_AT_ONCE = 6  # of them, of which the edits are given together
 MOST_GAPS = 8  # at which it is asked when a line is due
 _SECONDS = 0.2  # at each of them
 _MOST = 12  # conditions for a branch
@@ -34,8 +35,9 @@ def edits_for(
     scenes: Sequence[Scene],
     language: Language,
     go_on: Callable[[], bool],
-) -> Iterator[Fitted]:
-    """Edits that put an expression where its value would be right, the best places first.
+) -> Iterator[list[Fitted]]:
+    """Edits that put an expression where its value would be right: those of the best places, then
+    those of some more.
 
     No further place is looked at once ``go_on`` says so.
     """
@@ -48,15 +50,28 @@ def edits_for(
         asked.append((right, scene, _computed(right)))
         if _fits(right, scene, language):
             asked.append((right, scene, _due(right)))
-    found = trials.expressions([one for _, _, one in asked], _SECONDS, go_on)
-    for (right, scene, one), texts in zip(asked, found, strict=True):
-        if right.spot.gap:
-            edits = _printed(right, scene, language, texts[:_MOST])
-        elif one.when:
-            edits = _branches(right, scene, language, texts[:_MOST])
-        else:
-            edits = _instead(right, scene, language, texts, len(one.rows))
-        yield from (Fitted(edit, one.rows[0][0]) for edit in edits)
+    for number in range(0, len(asked), _AT_ONCE):
+        some = asked[number : number + _AT_ONCE]
+        found = trials.expressions([one for _, _, one in some], _SECONDS, go_on)
+        yield [
+            Fitted(edit, one.rows[0][0])
+            for (right, scene, one), texts in zip(some, found, strict=True)
+            for edit in _edits_of(right, scene, one, texts, language)
+        ]
+
+
+def _edits_of(
+    right: Right,
+    scene: Scene,
+    one: Asked,
+    texts: Sequence[tuple[str, float]],
+    language: Language,
+) -> Iterator[TrialEdit]:
+    if right.spot.gap:
+        return _printed(right, scene, language, texts[:_MOST])
+    if one.when:
+        return _branches(right, scene, language, texts[:_MOST])
+    return _instead(right, scene, language, texts, len(one.rows))
 
 
 def _computed(right: Right) -> Asked:

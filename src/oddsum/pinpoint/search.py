@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
+import math
 import re
 import threading
 import time
-from collections.abc import Callable, Iterable, Iterator, Sequence
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from functools import partial
 
 import msgspec
@@ -43,6 +44,8 @@ from oddsum.trace.ask import Story
 
 MOST_LINES = 3_000  # of a program that is searched
 DEFAULT_BUDGET = 5.0  # seconds, with what is confirmed at the end as well
+_NEAR = 0.3  # how likely an expression is that is small and near what stands there
+_PAIRS = 0.2  # of the budget, for the likeliest pairs before values are looked for
 _TRYING = 0.5  # of the budget, that is for trials however long it took to get there
 MOST_PASSES = 3  # over all edits, each for an odd case that none settled before
 
@@ -111,6 +114,7 @@ class _Search:
     def run(self, results: Sequence[CaseResult] | None, budget: float) -> Pinpointing:
         """Go through the stages: check, record, try, confirm, rank."""
         # What is found last is confirmed and ranked within the budget, too.
+        self.budget = budget
         self.deadline = self.started + max(budget - 0.8, budget * 0.8)
         self.half = self.started + budget / 2
         if self.files.lines > MOST_LINES:
@@ -195,13 +199,16 @@ class _Search:
         places = TwoPlaces(screen, scenes, self.language, every, gathered.coverage, self._has_time)
         plain, tells = self.worth.have_a_plain(confirmed), self.language.running.probe().values
         if not self.worth.have_a_known(confirmed):
-            confirmed += self._double(screen, places.likely(self.found), gathered)
+            likely, until = places.likely(self.found), time.monotonic() + _PAIRS * self.budget
+            confirmed += self._double(screen, likely, gathered, places.left_out, until)
         if tells and not plain:  # one expression may do what two changes do as well
             trials = screen.value_trials()
             rights = self._values(trials, gathered.sources)
             gathered = gathered.with_rights(rights)
             fitted = edits_for(trials, rights, scenes, self.language, self._has_time)
             confirmed = self._expressed(screen, fitted, gathered) or confirmed
+        if not self.worth.have_a_known(confirmed):
+            confirmed += self._double(screen, places.rest(self.found), gathered, places.slow)
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):
@@ -294,30 +301,42 @@ class _Search:
     def _expressed(
         self,
         screen: TrialRunner,
-        fitted: Iterable[Fitted],
+        fitted: Iterable[Sequence[Fitted]],
         gathered: Gathered,
     ) -> list[Confirmed]:
         """Expressions that give the values that would be right, tried like any other edit: first on
-        the case in which they would be."""
+        the case in which they would be. Where one that is small and near settles everything, no
+        further places are looked at."""
         known = {s.proposal.edits[0] for s in self.found}
         cases = {c.number: c for c in screen.odd}
-        ahead = {one.edit: [cases[one.case]] for one in fitted if one.edit not in known}
-        proposals = [Proposal((edit,)) for edit in ahead]
-        self._go_on()
-        if not proposals:
-            return []
-        found, tried = screen.run(
-            proposals, self.stop, self.deadline, self._telling("trying expressions"),
-            ahead=lambda proposal: ahead[proposal.edits[0]],
-        )  # fmt: skip
-        self._count(tried, len(proposals))
-        self.found += found
-        return self._confirm(self.worth.wholes(self.found, gathered), gathered)
+        confirmed: list[Confirmed] = []
+        for some in fitted:
+            ahead = {one.edit: (cases[one.case],) for one in some if one.edit not in known}
+            proposals = [Proposal((edit,)) for edit in ahead]
+            self._go_on()
+            if not proposals:
+                continue
+            found, tried = screen.run(
+                proposals, self.stop, self.deadline, self._telling("trying expressions"),
+                ahead=partial(_its_own, ahead),
+            )  # fmt: skip
+            self._count(tried, len(proposals))
+            self.found += found
+            confirmed = self._confirm(self.worth.wholes(self.found, gathered), gathered)
+            if any(c.whole and c.proposal.likely >= _NEAR for c in confirmed):
+                break
+        return confirmed
 
     def _double(
-        self, screen: TrialRunner, stages: Iterable[Stage], gathered: Gathered
+        self,
+        screen: TrialRunner,
+        stages: Iterable[Stage],
+        gathered: Gathered,
+        left_out: list[Proposal] | None = None,
+        until: float = math.inf,
     ) -> list[Confirmed]:
-        """Edits in two places, stage by stage."""
+        """Edits in two places, stage by stage, no longer than ``until``; ``left_out``, where it is
+        given, takes those that take long to try or had no time."""
         whole: list[Screening] = []
 
         def enough(one: Screening) -> bool:
@@ -331,15 +350,17 @@ class _Search:
             proposals = list(stage)
             if not proposals:
                 continue
+            before = len(left_out or ())
             _, tried = screen.run(
                 proposals,
                 self.stop,
-                self.deadline,
+                min(until, self.deadline),
                 self._telling("trying edits in two places"),
                 enough,
                 ahead=ahead,
+                left_out=left_out,
             )
-            self._count(tried, tried if whole else len(proposals))
+            self._count(tried, tried if whole else len(proposals) - len(left_out or ()) + before)
         self.found += whole
         return self._confirm(self.worth.wholes(whole, gathered), gathered)
 
@@ -438,6 +459,11 @@ def _counted(told: Pinpointing, found: Iterable[Screening]) -> Pinpointing:
 def _these(cases: Sequence[Case], _proposal: Proposal) -> Sequence[Case]:
     """The same cases first for every proposal."""
     return cases
+
+
+def _its_own(cases: Mapping[TrialEdit, Sequence[Case]], proposal: Proposal) -> Sequence[Case]:
+    """The cases that an edit was made for."""
+    return cases[proposal.edits[0]]
 
 
 def _refused(refused: dict[int, tuple[Allow, ...]]) -> tuple[str, ...]:

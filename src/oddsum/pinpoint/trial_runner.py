@@ -132,13 +132,16 @@ class TrialRunner(Removable):
         on_found: Callable[[Screening], bool] | None = None,
         *,
         ahead: Callable[[Proposal], Sequence[Case]] | None = None,
+        left_out: list[Proposal] | None = None,
     ) -> tuple[list[Screening], int]:
         """Screen proposals; returns those that settle something or come nearer, and how many were
         tried. Ends early when ``stop`` is set, when ``time.monotonic()`` passes the deadline, or
         when ``on_found`` says of one that it is enough.
 
         ``ahead`` gives odd cases of which an edit must settle one, or bring it nearer, to be tried
-        on the others: with one of them alone most trials are a single run.
+        on the others: with one of them alone most trials are a single run. Proposals whose edits
+        lie in one place cost a compilation each, and come last. Where ``left_out`` is given they
+        are added to it and not tried, and so is what there was no time for.
         """
         first = ahead or (lambda _: self.odd)
         todo: queue.SimpleQueue[Sequence[Proposal]] = queue.SimpleQueue()
@@ -163,7 +166,9 @@ class TrialRunner(Removable):
 
         self._met, self._apart = [], False
         self._at_once(work)
-        if self._met and not halted():  # those that cost a compilation each come last
+        if left_out is not None:
+            left_out += [p for some in _emptied(todo) for p in some] + self._met
+        elif self._met and not halted():
             for some in _in_parts(self._met):
                 todo.put(some)
             self._met, self._apart = [], True
@@ -303,6 +308,12 @@ class TrialRunner(Removable):
 def _started(bench: TrialBench[Judged]) -> None:
     with contextlib.suppress(RunError, OSError):
         bench.start()
+
+
+def _emptied(todo: queue.SimpleQueue[Sequence[Proposal]]) -> Iterator[Sequence[Proposal]]:
+    with contextlib.suppress(queue.Empty):
+        while True:
+            yield todo.get_nowait()
 
 
 def _in_parts(proposals: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
