@@ -147,20 +147,33 @@ class Overwritten(EditRule):
             name = scene.text(left)
             if left.type == "subscript_expression" and name not in scene.text(right):
                 yield self._kept(scene, node, right, f"({name} || 0) + {scene.text(right)}")
+            worked = scene.text(right)
+            if not _is_fixed(right) and name not in worked and not worked.startswith("Math."):
+                for most in ("max", "min"):
+                    both = f"Math.{most}({name}, {worked})"
+                    yield self._kept(scene, node, right, both, 0.35)
             if right.type == "array" and len(right.named_children) == 1:
                 item = scene.text(right.named_children[0])
                 yield self._kept(scene, node, node, f"{name}.push({item})")
 
-    def _kept(self, scene: Scene, node: Node, at: Node, new: str) -> TrialEdit:
+    def _kept(
+        self, scene: Scene, node: Node, at: Node, new: str, likely: float = 0.55
+    ) -> TrialEdit:
         return make_edit(
             scene,
             self.name,
             at,
             new,
-            likely=0.55,
+            likely=likely,
             what=f"{quoted(scene.text(node))} forgets what was there. Is it the last one that is "
             "wanted, or all of them together?",
         )
+
+
+def _is_fixed(node: Node) -> bool:
+    """Whether it is a value by itself, a list or an object: no number that is worked out."""
+    return node.type in ("number", "string", "true", "false", "null", "array", "object",
+                         "template_string", "new_expression", "arrow_function")  # fmt: skip
 
 
 class Rounding(EditRule):
@@ -190,6 +203,11 @@ class Rounding(EditRule):
                 yield make_edit(
                     scene, self.name, node, f"({inner})", likely=0.4, what=what, within=node
                 )
+                for tens in ("10", "100") if name == "Math.round" and _is_whole(inner) else ():
+                    places = f"Math.round(({inner}) * {tens}) / {tens}"
+                    yield make_edit(
+                        scene, self.name, node, places, likely=0.4, what=what, within=node
+                    )
             if name in ("parseInt", "Number", "parseFloat"):
                 for other, likely in (("parseInt", 0.4), ("Number", 0.5), ("parseFloat", 0.5)):
                     if other != name:
@@ -217,6 +235,11 @@ class Rounding(EditRule):
                         what=f"{quoted(text)} can have a part behind the point. Is a whole "
                         "number needed?",
                     )
+
+
+def _is_whole(rounded: str) -> bool:
+    """Whether a number is rounded to a whole one, and not to some places already."""
+    return "* 10" not in rounded
 
 
 class Grouping(EditRule):

@@ -11,6 +11,8 @@ from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
+_MIXED = ({"*", "/"}, {"+", "-"})
+
 
 class Exchanged(EditRule):
     """``deck[lane][line]`` for ``deck[line][lane]``; ``f(b, a)`` for ``f(a, b)``."""
@@ -30,6 +32,17 @@ class Exchanged(EditRule):
                 held = scene.text(scene.field(inner, "object"))
                 first, second = (scene.text(scene.field(n, "index")) for n in (inner, node))
                 yield from self._other(scene, node, first, second, f"{held}[{second}][{first}]")
+        for node in scene.of_type("binary_expression"):
+            inner, last = scene.field(node, "left"), scene.field(node, "right")
+            if inner.type != "binary_expression":
+                continue
+            # Of `a * b / c` the last two do opposite things to the first.
+            if {scene.text(scene.operator(n)) for n in (inner, node)} in _MIXED:
+                one = scene.field(inner, "right")
+                first, second = scene.text(one), scene.text(last)
+                at = scene.tree.start(one), scene.tree.stop(last)
+                between = scene.source.text[scene.tree.stop(one) : scene.tree.start(last)]
+                yield from self._other(scene, at, first, second, f"{second}{between}{first}")
         for node in scene.of_type("arguments"):
             for one, two in pairwise(node.named_children):
                 first, second = scene.text(one), scene.text(two)

@@ -71,6 +71,8 @@ class Instead(EditRule):
             yield self._instead(scene, node, f"{text.removesuffix('.length')}[0].length", 0.24)
         elif node.type == "identifier":
             yield self._instead(scene, node, f"{text}.length", 0.15)
+            if _is_put_in(scene, node):
+                yield self._instead(scene, node, f"...{text}", 0.35)
 
     def _instead(self, scene: Scene, node: Node, new: str, likely: float) -> TrialEdit:
         return make_edit(
@@ -92,6 +94,18 @@ def _values_in(scene: Scene, function: Node) -> list[str]:
     )
     short = [t for t in found if len(t) <= _LONGEST and "\n" not in t and not _OUTSIDE.search(t)]
     return sorted(short, key=len)[:_MOST]
+
+
+def _is_put_in(scene: Scene, node: Node) -> bool:
+    """Whether a list, or what may be one, is put into another as a single item."""
+    given = node.parent
+    if given is None or given.parent is None or len(given.named_children) != 1:
+        return False
+    called = given.parent.child_by_field_name("function")
+    seen = scene.types_of(scene.text(node), node)
+    return (
+        called is not None and scene.text(called).endswith(".push") and (not seen or "list" in seen)
+    )
 
 
 def _is_value(node: Node) -> bool:

@@ -180,6 +180,7 @@ def _all_lines(scene: Scene, function: Node | None) -> Iterator[_Line]:
         if node.type == "expression_statement" and "\n" not in scene.text(node):
             yield _Line(scene.text(node), 0.35)
     yield from _moved(scene, nodes, [*begun])
+    yield from _unmoved(scene, function, nodes)
     yield from _of_fields(scene, function, nodes)
     yield _Line("break;", 0.25, "loop")
     if function is not None:
@@ -195,7 +196,9 @@ def _moving(scene: Scene, nodes: list[Node]) -> list[str]:
     found = []
     for node in nodes:
         if node.type == "for_in_statement":
-            found.append(scene.text(scene.field(node, "left")))
+            left = scene.field(node, "left")
+            found += [scene.text(n) for n in (walk(left) if left.named_children else (left,))
+                      if "identifier" in n.type]  # fmt: skip
         elif node.type == "variable_declarator":
             found.append(scene.text(scene.field(node, "name")))
     function = around(nodes[0], FUNCTIONS) if nodes else None
@@ -212,7 +215,9 @@ def _moved(scene: Scene, nodes: list[Node], begun: list[str]) -> Iterator[_Line]
     kinds = {name: scene.types_of(name, here) for name in {*moving, *begun}}
     for held in [n for n in moving if "list" in kinds[n]][:4]:
         for item in [m for m in moving if m != held][:5]:
-            yield _Line(f"{held}.push({item});", 0.36)
+            # A list in a list that was given doubles what is in it, round for round.
+            if held in begun or "list" not in kinds[item]:
+                yield _Line(f"{held}.push({item});", 0.36)
     for held in [n for n in moving if "set" in kinds[n]][:3]:
         for item in [m for m in moving if m != held][:5]:
             yield _Line(f"{held}.add({item});", 0.36)
@@ -223,6 +228,23 @@ def _moved(scene: Scene, nodes: list[Node], begun: list[str]) -> Iterator[_Line]
                 yield _Line(f"{total} = {amount};", 0.3)
             if "number" in kinds[total] and "number" in kinds[amount]:
                 yield _Line(f"{total} += {amount};", 0.34, "loop")
+
+
+def _unmoved(scene: Scene, function: Node | None, nodes: list[Node]) -> Iterator[_Line]:
+    """Lines that change what is begun, here or in the function around, and never changes."""
+    kinds = ("assignment_expression", "augmented_assignment_expression", "update_expression")
+    outer = around(function, FUNCTIONS) if function is not None else None
+    owners = [function] if outer is None else [function, outer]
+    begun = list(dict.fromkeys(name for owner in owners for name in _begun(scene, owner)))
+    inside = walk(_body(scene, outer if outer is not None else function))
+    changed = {scene.text(n.named_children[0]) for n in inside if n.type in kinds}
+    terms = _moving(scene, nodes)
+    for name in [n for n in begun if n not in changed][:4]:
+        for term in [t for t in terms if t not in begun][:4]:
+            yield _Line(f"{name} = {term};", 0.45)
+            yield _Line(f"{name} = {term} + 1;", 0.42)
+            yield _Line(f"{name} += {term};", 0.43)
+            yield _Line(f"{name} += {term}.length;", 0.3)
 
 
 def _of_fields(scene: Scene, function: Node | None, nodes: list[Node]) -> Iterator[_Line]:
@@ -246,6 +268,8 @@ def _of_fields(scene: Scene, function: Node | None, nodes: list[Node]) -> Iterat
         for amount in amounts:
             yield _Line(f"{field} += {amount};", 0.36)
             yield _Line(f"{field} -= {amount};", 0.36)
+        for given in [n for n in _moving(scene, nodes) if n != "this"][:3]:
+            yield _Line(f"{field} += {given}.length;", 0.34)
     for field in [*fields][:5]:
         for name in [n for n in _moving(scene, nodes) if n != "this"][:3]:
             yield _Line(f"{field} = {name};", 0.32)

@@ -481,7 +481,7 @@ class Sorting(EditRule):
                 continue
             what = f"{quoted(scene.text(node))}: by what are the items compared?"
             if not given.named_children:
-                for new, likely in (("((a, b) => a - b)", 0.9), ("((a, b) => b - a)", 0.6)):
+                for new, likely in _MEASURES:
                     yield make_edit(scene, self.name, given, new, likely=likely, what=what)
                 continue
             for inner in walk(given):
@@ -504,6 +504,14 @@ class Sorting(EditRule):
                     )
             if len(given.named_children) == 1:
                 yield make_edit(scene, self.name, given, "()", likely=0.2, what=what)
+
+
+_MEASURES = (
+    ("((a, b) => a - b)", 0.9),
+    ("((a, b) => b - a)", 0.6),
+    ("((a, b) => a[0] - b[0])", 0.6),
+    ("((a, b) => a[1] - b[1])", 0.5),
+)
 
 
 def _is_else(node: Node) -> bool:

@@ -162,6 +162,9 @@ class Index(EditRule):
             what = f"{item}: which item is that in the first round, and which in the last?"
             if index.type == "string":
                 continue
+            if text == "0":
+                last = f"{scene.text(scene.field(node, 'object'))}.length - 1"
+                yield make_edit(scene, self.name, index, last, likely=0.35, what=what, within=node)
             for new, likely in ((f"{text} - 1", 0.5), (f"{text} + 1", 0.5)):
                 yield make_edit(scene, self.name, index, new, likely=likely, what=what, within=node)
             if index.type == "binary_expression" and scene.text(scene.field(index, "right")) == "1":

@@ -13,6 +13,8 @@ const MOST = 24; // values that are tried in one place
 const SIZE = 400; // items of a list, letters of a text: of longer ones nothing is made
 const NUMBER = /-?\d+(?:\.\d+)?/g;
 const HINTED = 3; // amounts, and factors, that are tried
+const HELD = 20; // items of a list, that are looked at
+const MOST_TEXTS = 4; // that differ, and are looked through
 
 /** Whether two values are the same, and of one type. */
 function alike(one, other) {
@@ -46,6 +48,7 @@ class Hints {
   amounts = [];
   factors = [];
   items = [];
+  texts = []; // that differ, in one place: what is wanted, what was given
 
   /** `read` gives the value of a text, where both are texts of values; else they are printed. */
   constructor(expected, actual, read = null) {
@@ -69,16 +72,37 @@ class Hints {
 
   #inside(expected, actual) {
     if (expected === undefined) return;
+    this.texts = [...apart(expected, actual)];
     const [wanted, given] = [[...inside(expected)], [...inside(actual)]];
     const isGiven = (value) => given.some((one) => alike(one, value));
     this.items.push(...wanted.filter((v) => !isGiven(v)), ...wanted.filter(isGiven));
   }
 
   #lines(lines, actual) {
+    this.texts = [...apart(lines, actual.split("\n"))];
     const missing = lines.filter((line) => !actual.includes(line));
     this.items.push(...missing.map((line) => line.trim()));
     this.items.push(...lines.flatMap((line) => line.split(/\s+/)).filter((w) => w && !actual.includes(w)));
     this.items.push(...missing.map((line) => line.slice(line.lastIndexOf(":") + 1).trim()));
+  }
+}
+
+/** Texts that differ in the same place of two values. */
+function* apart(wanted, given, depth = 3) {
+  if (typeof wanted === "string" && typeof given === "string") {
+    if (wanted !== given && wanted.length <= SIZE && given.length <= SIZE) yield [wanted, given];
+  } else if (depth && Array.isArray(wanted) && Array.isArray(given)) {
+    const both = Math.min(wanted.length, given.length, HELD);
+    for (let n = 0; n < both; n++) yield* apart(wanted[n], given[n], depth - 1);
+  }
+}
+
+/** What a text would have to be where it is a part of what was given. */
+function* inItsPlace(value, wanted, given) {
+  for (let at = value ? given.indexOf(value) : -1; at >= 0; at = given.indexOf(value, at + 1)) {
+    const [head, tail] = [given.slice(0, at), given.slice(at + value.length)];
+    const room = wanted.length - head.length - tail.length;
+    if (room >= 0 && wanted.startsWith(head) && wanted.endsWith(tail)) yield wanted.slice(at, at + room);
   }
 }
 
@@ -98,6 +122,7 @@ function* proposed(value, hints, pool) {
   if (typeof value === "number") {
     yield* numbersFor(value, hints);
   } else if (typeof value === "string" && value.length <= SIZE) {
+    for (const [wanted, given] of hints.texts.slice(0, MOST_TEXTS)) yield* inItsPlace(value, wanted, given);
     yield* ofType("string");
     yield* [value.trim(), value.toLowerCase(), value.toUpperCase(), [...value].reverse().join("")];
     yield* ofType("number").map(String);

@@ -180,7 +180,8 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
     lists += _list_attributes(nodes)
     for xs in lists[:5]:
         for item in moving[:5]:
-            if item != xs:
+            # A list in a list that was given doubles what is in it, round for round.
+            if item != xs and not (xs in given and "list" in scene.types_of(item, here)):
                 yield Candidate(f"{xs}.append({item})", 0.38, "loop")
                 yield Candidate(f"{xs}.remove({item})", 0.25, "loop")
     sets = [n for n in scene.own_names(scene.function_of(here)) if "set" in scene.types_of(n, here)]
