@@ -123,12 +123,12 @@ class TwoPlaces:
         return self.runner.odd
 
     def _left_by(self, some: Sequence[Screening]) -> Ahead:
-        """The first odd case that a pair's half mend leaves."""
+        """The first odd case that a pair's half mend leaves; of other pairs any odd case."""
         first = {
             half.proposal.edits[0]: [c for c in self.runner.odd if c.number not in half.settles][:1]
             for half in some
         }
-        return lambda pair: first[pair.edits[0]]
+        return lambda pair: first.get(pair.edits[0], self.runner.odd)
 
     def _worked_out(self, some: Sequence[Screening]) -> Iterator[Proposal]:
         """Half a mend, and beside it what gives the values that would be right with it in place."""
