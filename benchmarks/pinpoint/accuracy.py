@@ -185,7 +185,7 @@ def main() -> None:
     parser.add_argument("--language", choices=tuple(ENDINGS))
     parser.add_argument("--only", default="")
     parser.add_argument("--part", choices=("tuned", "aside"))
-    parser.add_argument("--later", type=int, help="only what was added to the corpus: the addition's number")
+    parser.add_argument("--later", type=int, help="only one addition, by its number")
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
     parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)

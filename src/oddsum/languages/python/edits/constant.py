@@ -54,8 +54,9 @@ class Constant(EditRule):
                         Span(*found.span(1)),
                         str(new),
                         likely=0.35 if new != number + 2 else 0.2,
-                        what=f"{quoted(found[0])} writes it with {found[1]} places.",
-                        how=f"Let it be {new}.",
+                        what=f"{quoted(found[0])}: is {found[1]} the number of places that is "
+                        "meant?",
+                        how=f"Write {new} in place of {found[1]} in {quoted(found[0])}.",
                     )
 
     def _number(

@@ -222,8 +222,8 @@ class LostUpdate(EditRule):
             span(scene, node),
             f"{base}.setdefault({key}, {made})",
             likely=0.4,
-            what=f"{quoted(text_of(scene, node))} puts away what {quoted(base)} has at "
-            f"{quoted(key)} already.",
+            what=f"{quoted(text_of(scene, node))} begins anew, whatever {quoted(base)} has at "
+            f"{quoted(key)} by then.",
             how=f"Put it there only where nothing is: {quoted(f'{base}.setdefault({key}, ...)')}.",
         )
 
