@@ -68,7 +68,8 @@ class Belonging(EditRule):
             likely=0.8,
             size=len(line),
             what=f"{quoted(name)} is made once, with the class: every object has the same one.",
-            how=f"Make one for each object: {quoted(line)} in `__init__`.",
+            how=f"Make one for each object: {quoted(line)} in `__init__`"
+            + (", and not with the class." if not kept else "."),
         )
 
 
