@@ -135,6 +135,7 @@ def test_a_trial_may_grow_by_so_much_and_the_process_goes_on(bench):
         assert trials.grew > 1 << 26
         assert trial(trials, case, {"ferry.py": large}, little).error.type == "MemoryError"
         assert trial(trials, case, {"ferry.py": large}, ALLOWED).output == f"{1 << 27}\n"
+        assert trials.grew > 1 << 26  # though the process had been as large before
         more = allowance(0.0, 0, 2.0, 1.0, trials.grew)
     assert more.memory is not None and more.memory > 2 * trials.grew
 

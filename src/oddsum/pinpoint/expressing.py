@@ -98,10 +98,11 @@ def _instead(
         texts = [(results.pop(), 1.0), *texts]  # a text or number that may have been mistyped
     for text, size in dict.fromkeys(texts):
         likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
-        if _is_literal(language, text) and (not fixed or rows < 2):
-            if not fixed and rows < 2:
+        if _is_literal(language, text):
+            if rows < 2 and not fixed:
                 continue  # the one value that is wanted, in the place of working it out
-            likely *= _HIDING
+            if rows < 2 or not fixed:
+                likely *= _HIDING
         spot = right.spot
         edit = language.edits.instead(scene, spot.start, spot.stop, text, likely)
         if edit is not None:

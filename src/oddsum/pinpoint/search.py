@@ -208,7 +208,7 @@ class _Search:
             fitted = edits_for(trials, rights, scenes, self.language, self._has_time)
             confirmed = self._expressed(screen, fitted, gathered) or confirmed
         if not self.worth.have_a_known(confirmed):
-            confirmed += self._double(screen, places.rest(self.found), gathered, places.slow)
+            confirmed += self._double(screen, places.rest(), gathered, places.slow)
         for more in passes if not any(c.whole for c in confirmed) else ():
             confirmed = more
         if not any(c.whole for c in confirmed):

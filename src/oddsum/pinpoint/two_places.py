@@ -38,8 +38,8 @@ class TwoPlaces:
     coverage: Coverage
     has_time: Callable[[], bool]
     tried: set[frozenset[TrialEdit]] = field(default_factory=set)  # pairs that were given out
-    left_out: list[Proposal] = field(default_factory=list)  # likely ones that had no time
     first: list[Screening] = field(default_factory=list)  # half mends that are gone on from first
+    left_out: list[Proposal] = field(default_factory=list)  # likely pairs that had no time
     slow: list[Proposal] = field(default_factory=list)  # of them, that take long to try
 
     def likely(self, found: Sequence[Screening]) -> Iterator[Stage]:
@@ -50,13 +50,13 @@ class TwoPlaces:
         """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         yield self._once(covering(plain, [c.number for c in self.runner.odd])), self._all
-        some = self._first_halves(found)
-        likely = self._for_the_rest(some)[:MOST_LIKELY]
-        yield self._once(second_halves(some, likely)), self._left_by(some)
+        self.first.extend(halves([s for s in plain if s.settles])[:MOST_FIRST])
+        likely = self._for_the_rest(self.first)[:MOST_LIKELY]
+        yield self._once(second_halves(self.first, likely)), self._left_by(self.first)
 
-    def rest(self, found: Sequence[Screening]) -> Iterator[Stage]:
+    def rest(self) -> Iterator[Stage]:
         """Of the likeliest pairs those that there was no time for at first."""
-        yield list(self.left_out), self._left_by(self._first_halves(found))
+        yield list(self.left_out), self._left_by(self.first)
 
     def stages(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """Proposals of two edits, with the odd cases on which each is tried first.
@@ -74,20 +74,13 @@ class TwoPlaces:
         strong = [s for s in best if 2 * len(s.settles) >= len(numbers)][:MOST_STRONG]
         if tells:
             yield self._once(self._worked_out(strong)), self._all
-        yield self.slow, self._left_by(self._first_halves(found))
+        yield self.slow, self._left_by(self.first)
         for some in (halves(plain), halves(made)):
             yield self._once(second_halves(some, self._for_the_rest(some))), self._left_by(some)
         mixed = (p for p in covering(found, numbers) if not self._both_made(p))
         yield self._once(mixed), self._all
         if tells:
             yield self._worked_out([s for s in best if s not in strong]), self._all
-
-    def _first_halves(self, found: Sequence[Screening]) -> list[Screening]:
-        """The best half mends of a known kind, that settle some case; chosen once."""
-        if not self.first:
-            plain = (s for s in found if s.settles and not self._is_made_to_fit(s))
-            self.first.extend(halves(list(plain))[:MOST_FIRST])
-        return self.first
 
     def _once(self, pairs: Iterable[Proposal]) -> Iterator[Proposal]:
         """Those of these pairs that no stage has had: what they do does not change."""

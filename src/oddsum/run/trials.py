@@ -111,7 +111,7 @@ class TrialBench(Removable, Generic[Verdict]):
         self._judged: dict[int, dict[bytes, Verdict]] = {}
         self._starting = threading.Lock()
         self.ticks = 0  # rounds and calls that the last trial took
-        self.grew = 0  # bytes by which the last ones made their process grow
+        self.grew = 0  # bytes that a run needed which might make its process grow as ever
         self.refused: dict[int, tuple[Allow, ...]] = {}  # by case, what the fence refused it
 
     def remove(self) -> None:

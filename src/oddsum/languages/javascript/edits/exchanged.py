@@ -38,18 +38,18 @@ class Exchanged(EditRule):
                 continue
             # Of `a * b / c` the last two do opposite things to the first.
             if {scene.text(scene.operator(n)) for n in (inner, node)} in _MIXED:
-                one = scene.field(inner, "right")
-                first, second = scene.text(one), scene.text(last)
-                at = scene.tree.start(one), scene.tree.stop(last)
-                between = scene.source.text[scene.tree.stop(one) : scene.tree.start(last)]
-                yield from self._other(scene, at, first, second, f"{second}{between}{first}")
+                yield from self._neighbours(scene, scene.field(inner, "right"), last)
         for node in scene.of_type("arguments"):
             for one, two in pairwise(node.named_children):
-                first, second = scene.text(one), scene.text(two)
-                at = scene.tree.start(one), scene.tree.stop(two)
-                between = scene.source.text[scene.tree.stop(one) : scene.tree.start(two)]
                 if "comment" not in (one.type, two.type):
-                    yield from self._other(scene, at, first, second, f"{second}{between}{first}")
+                    yield from self._neighbours(scene, one, two)
+
+    def _neighbours(self, scene: Scene, one: Node, two: Node) -> Iterator[TrialEdit]:
+        """Two nodes of which the one stands ahead of the other, with what is between them."""
+        first, second = scene.text(one), scene.text(two)
+        at = scene.tree.start(one), scene.tree.stop(two)
+        between = scene.source.text[scene.tree.stop(one) : scene.tree.start(two)]
+        yield from self._other(scene, at, first, second, f"{second}{between}{first}")
 
     def _other(
         self, scene: Scene, at: Node | tuple[int, int], first: str, second: str, new: str

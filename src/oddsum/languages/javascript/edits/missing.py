@@ -261,15 +261,17 @@ def _of_fields(scene: Scene, function: Node | None, nodes: list[Node]) -> Iterat
                 numbers[name] = None
     members = dict.fromkeys(scene.text(n) for n in nodes if n.type == "member_expression"
                             and scene.text(scene.field(n, "object")).isidentifier())  # fmt: skip
-    amounts = [m for m in [*members, *_moving(scene, nodes)] if not m.startswith("this")][:5]
+    moving = _moving(scene, nodes)
+    given = [name for name in moving if name != "this"][:3]
+    amounts = [m for m in [*members, *moving] if not m.startswith("this")][:5]
     for field in [*numbers][:4]:
         yield _Line(f"{field}++;", 0.4)
         yield _Line(f"{field}--;", 0.4)
         for amount in amounts:
             yield _Line(f"{field} += {amount};", 0.36)
             yield _Line(f"{field} -= {amount};", 0.36)
-        for given in [n for n in _moving(scene, nodes) if n != "this"][:3]:
-            yield _Line(f"{field} += {given}.length;", 0.34)
+        for name in given:
+            yield _Line(f"{field} += {name}.length;", 0.34)
     for field in [*fields][:5]:
-        for name in [n for n in _moving(scene, nodes) if n != "this"][:3]:
+        for name in given:
             yield _Line(f"{field} = {name};", 0.32)

@@ -34,10 +34,10 @@ function* inside(value, depth = 3) {
   yield value;
   if (!depth || value === null || typeof value !== "object") return;
   if (Array.isArray(value)) {
-    for (const one of value.slice(0, 20)) yield* inside(one, depth - 1);
+    for (const one of value.slice(0, HELD)) yield* inside(one, depth - 1);
     return;
   }
-  for (const [key, one] of values.fieldsOf(value).slice(0, 20)) {
+  for (const [key, one] of values.fieldsOf(value).slice(0, HELD)) {
     yield key;
     yield* inside(one, depth - 1);
   }

@@ -66,7 +66,7 @@ class Attribute(EditRule):
         above = scene.parents.get(id(node))
         called = isinstance(above, ast.Call) and above.func is node
         others = [(n, 0.5) for n in _neighbours(node.attr)] if called else []
-        own = _methods(scene) if called else _attributes(scene)
+        own = _methods(scene) if called else scene.set_attributes
         if node.attr in own:
             others += [(n, 0.4) for n in own if n != node.attr]
         for other, likely in others:
@@ -139,17 +139,6 @@ class Attribute(EditRule):
 def _neighbours(name: str) -> list[str]:
     return list(
         dict.fromkeys(n for group in _NEIGHBOURS if name in group for n in group if n != name)
-    )
-
-
-def _attributes(scene: Scene) -> list[str]:
-    """Names that are set on some object in the program."""
-    return list(
-        dict.fromkeys(
-            n.attr
-            for n in ast.walk(scene.tree)
-            if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
-        )
     )
 
 

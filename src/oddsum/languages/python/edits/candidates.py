@@ -9,7 +9,7 @@ from oddsum.languages.python.edits.blocks import is_text, unit
 from oddsum.languages.python.edits.candidate import Candidate
 from oddsum.languages.python.edits.place import text_of
 from oddsum.languages.python.edits.put_away import put_away
-from oddsum.languages.python.edits.scene import Function, Scene
+from oddsum.languages.python.edits.scene import Function, Scene, parameters
 from oddsum.languages.python.edits.unmoved import unmoved
 
 _MOST = 120  # statements that could be missing, a function
@@ -174,7 +174,7 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
     lists = [
         n for n in scene.own_names(scene.function_of(here)) if "list" in scene.types_of(n, here)
     ]
-    given = _parameters(scene.function_of(here))  # these are for whoever gave them to order
+    given = parameters(scene.function_of(here))  # these are for whoever gave them to order
     for xs in [n for n in lists if n not in given][:3]:
         yield Candidate(f"{xs}.sort()", 0.3)
     lists += _list_attributes(nodes)
@@ -201,16 +201,10 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
 
 def _handed_on(nodes: list[ast.AST], function: Function | None) -> Iterator[Candidate]:
     """What a method was given, put into one of the object's lists or taken out of it."""
-    for item in _parameters(function)[:2]:
+    for item in parameters(function)[:2]:
         for xs in _list_attributes(nodes):
             yield Candidate(f"{xs}.append({item})", 0.3, "function")
             yield Candidate(f"{xs}.remove({item})", 0.3, "function")
-
-
-def _parameters(function: Function | None) -> list[str]:
-    """The names that a function is given, the object of a method aside."""
-    given = [a.arg for a in function.args.args] if function is not None else []
-    return [name for name in given if name not in ("self", "cls")]
 
 
 def _list_attributes(nodes: list[ast.AST]) -> list[str]:
@@ -319,7 +313,7 @@ def _items(scene: Scene, nodes: list[ast.AST]) -> Iterator[str]:
 
 def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     """A ``return`` that is missing, a ``break``, a question ahead of everything."""
-    for argument in _parameters(function):
+    for argument in parameters(function):
         for result in ("0", "None"):
             yield Candidate(f"if {argument} == 0:\n{unit(scene)}return {result}", 0.3, "start")
     yield Candidate("break", 0.35, "loop")
@@ -332,7 +326,7 @@ def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     for value in ("True", "False"):
         yield Candidate(f"return {value}", 0.4, "function")
     step = unit(scene)
-    for argument in _parameters(function)[:3]:
+    for argument in parameters(function)[:3]:
         for result in ("0", "None", "[]", '""'):
             yield Candidate(f"if not {argument}:\n{step}return {result}", 0.3, "start")
 
@@ -360,7 +354,7 @@ def _calls_by_name(
     and for one that nothing has the name of, each other parameter in turn, one that is never used
     first of all.
     """
-    mine = _parameters(function)
+    mine = parameters(function)
     read = {n.id for n in nodes if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Load)}
     for title, other in scene.functions.items():
         wanted = [a.arg for a in other.args.args]

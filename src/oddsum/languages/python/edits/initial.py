@@ -101,13 +101,7 @@ def _attributes(scene: Scene, node: ast.Assign) -> list[str]:
     function = scene.function_of(node)
     if function is None or [a.arg for a in function.args.args][:1] != ["self"]:
         return []
-    return list(
-        dict.fromkeys(
-            f"self.{n.attr}"
-            for n in ast.walk(scene.tree)
-            if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
-        )
-    )[:8]
+    return [f"self.{name}" for name in scene.set_attributes[:8]]
 
 
 def _first_items(scene: Scene, node: ast.Assign) -> list[str]:

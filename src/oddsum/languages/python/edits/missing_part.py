@@ -40,11 +40,12 @@ class MissingPart(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """One more or less, another addend, ``min`` and ``max``, and a condition ahead."""
+        around = _goes_round(scene)
         for node in scene.expressions(ast.Name, ast.BinOp, ast.Call, ast.Subscript, ast.Attribute):
             if isinstance(getattr(node, "ctx", ast.Load()), ast.Load) and self._is_given(
                 scene, node
             ):
-                yield from self._more(scene, node)
+                yield from self._more(scene, node, around)
         for block in blocks(scene):
             for statement in block.body:
                 if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
@@ -62,7 +63,7 @@ class MissingPart(EditRule):
             return True
         return isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.Compare, ast.Tuple))
 
-    def _more(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
+    def _more(self, scene: Scene, node: ast.expr, around: list[str]) -> Iterator[TrialEdit]:
         if isinstance(node, ast.Name):
             types = scene.types_of(node.id, node)
             if types and not types & {"int", "float"}:
@@ -94,7 +95,7 @@ class MissingPart(EditRule):
                 )
         above = scene.parents.get(id(node))
         if isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.FormattedValue)):
-            for operand, sign in _operands(scene, node):
+            for operand, sign in _operands(scene, node, around):
                 if operand not in text:
                     inner = f"({text})" if isinstance(node, ast.BinOp) else text
                     yield make_edit(
@@ -145,24 +146,18 @@ class MissingPart(EditRule):
             )
 
 
-def _operands(scene: Scene, node: ast.expr) -> Iterator[tuple[str, str]]:
+def _operands(scene: Scene, node: ast.expr, around: list[str]) -> Iterator[tuple[str, str]]:
     """What could be left out beside a number: a factor, what another thing has, a round number that
-    it goes round at."""
+    it goes round at (one of ``around``)."""
     for name in scene.names_of("number", node)[:_MOST_NAMES]:
         yield name, "*"
-    attributes = dict.fromkeys(
-        n.attr
-        for n in ast.walk(scene.tree)
-        if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
-    )
     if "self" in scene.names_at(node):
-        for name in list(attributes)[:_MOST_NAMES]:
+        for name in scene.set_attributes[:_MOST_NAMES]:
             for operand, signs in ((f"self.{name}", "-+*"), (f"len(self.{name})", "-+")):
                 yield from ((operand, sign) for sign in signs)
     for name in scene.names_of("list", node)[:2]:
         yield from ((f"len({name})", sign) for sign in "-+")
-    for number in _goes_round(scene):
-        yield number, "%"
+    yield from ((number, "%") for number in around)
 
 
 def _goes_round(scene: Scene) -> list[str]:

@@ -46,6 +46,12 @@ class Scene:
         return tuple(ast.walk(self.tree))
 
     @cached_property
+    def set_attributes(self) -> list[str]:
+        """Names that are set on some object of the program, each once."""
+        found = (n for n in self._every if isinstance(n, ast.Attribute))
+        return list(dict.fromkeys(n.attr for n in found if isinstance(n.ctx, ast.Store)))
+
+    @cached_property
     def tops(self) -> list[int]:
         """The offsets of the lines at which statements of the module begin."""
         lines = [min([n.lineno, *(d.lineno for d in getattr(n, "decorator_list", ()))])
@@ -198,6 +204,12 @@ class Scene:
 
 
 _NUMBERS = frozenset({"int", "float", "bool", "complex", "Decimal", "Fraction"})
+
+
+def parameters(function: Function | None) -> list[str]:
+    """The names that a function is given, the object of a method aside."""
+    given = [a.arg for a in function.args.args] if function is not None else []
+    return [name for name in given if name not in ("self", "cls")]
 
 
 def _families(types: frozenset[str]) -> frozenset[str]:

@@ -93,7 +93,8 @@ class Sorting(EditRule):
         what = f"{quoted(f'key=lambda {name}: {old}')}: is that what counts, and what breaks a tie?"
         parts = [f"{name}[{n}]" for n in range(_MOST_PARTS)]
         if f"{name}." in old:
-            parts = [f"{name}.{a}" for a in _attributes(scene) if f"{name}.{a}" not in old]
+            parts = [f"{name}.{a}" for a in scene.set_attributes[:_MOST_ATTRIBUTES]]
+            parts = [p for p in parts if p not in old]
         news = [(p, 0.45) for p in parts]
         news += [(f"-{old}" if not old.startswith("-") else old[1:], 0.5)]
         if not isinstance(key.body, ast.Tuple):
@@ -129,16 +130,6 @@ class Sorting(EditRule):
                 scene, self.name, span(scene, said.value), str(not said.value.value), what=what,
                 likely=0.5, within=node,
             )  # fmt: skip
-
-
-def _attributes(scene: Scene) -> list[str]:
-    """What objects of the program have, by which they could be ordered."""
-    found = dict.fromkeys(
-        n.attr
-        for n in ast.walk(scene.tree)
-        if isinstance(n, ast.Attribute) and isinstance(n.ctx, ast.Store)
-    )
-    return list(found)[:_MOST_ATTRIBUTES]
 
 
 def _orders(node: ast.Call) -> bool:

@@ -6,7 +6,7 @@ import ast
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.candidate import Candidate
-from oddsum.languages.python.edits.scene import Function, Scene
+from oddsum.languages.python.edits.scene import Function, Scene, parameters
 
 _MOST = 4  # names of one sort that a change is made of
 _BEGUN = (ast.Constant, ast.UnaryOp, ast.List, ast.Dict)
@@ -20,12 +20,12 @@ def unmoved(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> It
     """
     stored = [n.id for n in nodes if isinstance(n, ast.Name) and not _is_read(n)]
     read = {n.id for n in nodes if isinstance(n, ast.Name) and _is_read(n)}
-    terms = _terms(scene, function, nodes)
+    terms = _terms(function, nodes)
     for name in _begun(nodes):
         if stored.count(name) == 1 and name in read and not name.isupper():
             yield from _changed(name, terms)
     if function is not None:
-        for name in _given(function):
+        for name in parameters(function):
             if name not in stored and "int" in scene.types_of(name, function.body[0]):
                 yield from _used_up(name, nodes, terms)
         for attribute in _attributes(scene, function):
@@ -34,10 +34,6 @@ def unmoved(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> It
 
 def _is_read(node: ast.Name | ast.Attribute) -> bool:
     return isinstance(node.ctx, ast.Load)
-
-
-def _given(function: Function) -> list[str]:
-    return [a.arg for a in function.args.args if a.arg not in ("self", "cls")]
 
 
 def _begun(nodes: list[ast.AST]) -> list[str]:
@@ -51,7 +47,7 @@ def _begun(nodes: list[ast.AST]) -> list[str]:
     ][:_MOST]
 
 
-def _terms(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> list[str]:
+def _terms(function: Function | None, nodes: list[ast.AST]) -> list[str]:
     """Names that move in the function: what its loops set, what it sets, what it is given."""
     moving: dict[str, None] = {}
     for node in nodes:
@@ -60,7 +56,7 @@ def _terms(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> lis
     moving |= dict.fromkeys(
         n.id for n in nodes if isinstance(n, ast.Name) and isinstance(n.ctx, ast.Store)
     )
-    moving |= dict.fromkeys(_given(function) if function is not None else ())
+    moving |= dict.fromkeys(parameters(function))
     return list(moving)[: 2 * _MOST]
 
 

@@ -53,7 +53,7 @@ tried      trials: ``id``, ``case``, ``outcomes``, a number for each edit tried,
            fields of ``end`` and ``output`` (base64), ``asked``, ``ending``, ``written``; ``spoilt``
            and ``dirty``: the process, its folder have to be put back, and it ended early;
            ``refused``, what the fence refused, in the words of a plan's ``allow``; ``ticks``,
-           rounds and calls of the last; ``grew``, bytes that the process needed more than before
+           rounds and calls of the last; ``grew``, bytes that a run without ``memory`` needed
 valued     trials: ``id``, ``case``, ``new`` as of ``tried``; ``rows`` of ``[row, place, visit,
            gave, would, outcome]``: a value put in the place of another, at a visit, 0 for all of
            them, and the number of what came out; ``places``, ``[file, start, stop, line]`` of the
