@@ -11,8 +11,10 @@ from conftest import OWN
 from oddsum.model.lead import Pinpointing, RightValue
 from oddsum.pinpoint import deciding
 from oddsum.pinpoint.search import pinpoint
+from oddsum.pinpoint.values import Right, in_words
 from oddsum.pinpoint.words import asked
 from oddsum.plan.read import read_plan
+from oddsum.run.trials import Spot, Valued
 from oddsum.source.edits import applied
 from oddsum.source.program import Source
 
@@ -62,13 +64,13 @@ def put(text: str, value: RightValue) -> str:
     lines = text.split("\n")
     line = lines[value.line - 1]
     assert line.count(value.expression) == 1
-    hooked = f"_instead({value.expression})"
+    hooked = f"_instead({value.expression}, {value.when or True})"
     lines[value.line - 1] = line.replace(value.expression, hooked)
     ahead = (
         "_visits = [0]\n"
-        "def _instead(gave):\n"
+        "def _instead(gave, when):\n"
         "    _visits[0] += 1\n"
-        f"    if {value.visit} not in (0, _visits[0]): return gave\n"
+        f"    if not when or {value.visit} not in (0, _visits[0]): return gave\n"
         f"    assert {value.visit} == 0 or repr(gave) == {value.gave!r}, gave\n"
         f"    return {value.would}\n"
     )
@@ -96,6 +98,56 @@ def test_each_value_that_is_told_makes_its_case_agree_in_a_plain_run(program):
         came = run(put(text, value), given[value.case - 1])
         prompts_aside = came.split("To pay:")[-1]
         assert prompts_aside == wanted[value.case - 1].split("To pay:")[-1], value
+
+
+LAMP = """
+def length(code):
+    units = 0
+    for mark in code:
+        units += 3
+    return units
+"""
+SHOWN = """
+def shown(word):
+    made = ""
+    for letter in word:
+        made += ABC[(ABC.index(letter.lower()) + 1) % 4]
+    return made
+
+
+ABC = "abcd"
+"""
+IN_ROUNDS = [
+    (LAMP, {"length('-..-')": "8", "length('...-')": "6", "length('-')": "3", "length('.-')": "4"}),
+    (SHOWN, {"shown('aB')": "'bC'", "shown('ad')": "'ba'", "shown('CabD')": "'DbcA'"}),
+]
+
+
+@pytest.mark.parametrize(("text", "calls"), IN_ROUNDS)
+def test_a_value_that_is_due_in_some_rounds_only_is_found_with_its_condition(program, text, calls):
+    found, _ = search(program, text, planned(calls))
+    best = found.leads[0]
+    assert (best.lines, best.mend.settles) == ((5,), found.odd)
+    mended = applied(Source("ferry.py", text), best.mend.edits)
+    assert {call: run(mended, call=call) for call in calls} == calls
+
+
+def test_a_value_of_some_rounds_makes_its_case_agree_in_a_plain_run(program):
+    text, calls = IN_ROUNDS[0]
+    found, _ = search(program, text, planned(calls))
+    values = [v for v in found.leads[0].values if v.when]
+    assert {v.case for v in values} == set(found.odd)
+    for value in values:
+        call = list(calls)[value.case - 1]
+        assert run(put(text, value), call=call) == calls[call]
+
+
+def test_it_is_said_in_which_rounds_a_value_is_due():
+    spot = Spot("ferry.py", 60, 61, 5)
+    one = Valued(0, 0, spot, 0, "3", "1", None, "mark == '.'", "mark == '.'")
+    assert in_words(Right(spot, "3", {2: one})) == (
+        "If `3` on line 5 had given 1 instead of 3 wherever `mark == '.'`, case 2 would agree."
+    )
 
 
 def test_a_lead_without_a_mend_says_what_would_be_right(program):

@@ -470,11 +470,15 @@ def _put(text: str, value: RightValue) -> str | None:
     plain = _CUT not in value.would and " then " not in value.would
     if line.count(value.expression) != 1 or not plain or line.lstrip().startswith(("for ", "def ")):
         return None
-    lines[value.line - 1] = line.replace(value.expression, f"_instead(({value.expression}))")
+    hooked = f"_instead(({value.expression}), lambda: {value.when or True})"
+    lines[value.line - 1] = line.replace(value.expression, hooked)
     ahead = (
         "_visits = [0]\n"
-        "def _instead(gave):\n"
+        "def _instead(gave, when):\n"
         "    _visits[0] += 1\n"
+        "    try:\n"
+        "        if not when(): return gave\n"
+        "    except NameError: return gave\n"
         f"    return gave if {value.visit} not in (0, _visits[0]) else {value.would}\n"
     )
     made = ahead + "\n".join(lines)

@@ -53,7 +53,7 @@ def record_each(
         case = cases[result.number]
         trace, _ = trace_case(
             plan, case, interpreter, plain=result.run, files=gathered, stop=stop,
-            most_steps=most_steps, begin=beginning_here(), skips=True,
+            most_steps=most_steps, begin=beginning_here(), brief=True,
         )  # fmt: skip
         return result.number, keep(case, trace)
 

@@ -37,14 +37,14 @@ def trace_case(
     most_steps: int | None = None,
     begin: Begins | None = None,
     watches: tuple[str, ...] = (),
-    skips: bool = False,
+    brief: bool = False,
 ) -> tuple[Trace, CaseResult]:
     """Run a case plainly, then recorded; returns its trace and its result.
 
     ``plain`` is the plain run where there is one already, ``files`` the program's files,
     ``most_steps`` how many are wanted at most; ``begin`` begins the processes, a fresh interpreter
-    each where nothing is said. ``watches`` are expressions that become columns; ``skips``: time
-    that it sleeps away may be skipped in the recording. Raises Cancelled once ``stop`` is set,
+    each where nothing is said. ``watches`` are expressions that become columns; ``brief``: the
+    recording is one of many that nobody looks at. Raises Cancelled once ``stop`` is set,
     StartError when the program cannot start, QuestionError for a watch that could change it.
     """
     for text in watches:
@@ -54,7 +54,7 @@ def trace_case(
         plain = plain or run_case(plan, case, scratch, start, stop)
         if cancelled(plain):
             raise Cancelled("The recording was stopped.")
-        wanted = Wanted(watches, skips=skips)
+        wanted = Wanted(watches, brief=brief)
         trace, run, *_ = recording(
             plan, case, scratch, start, plain, wanted, stop, on_steps, most_steps
         )

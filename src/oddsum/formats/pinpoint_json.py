@@ -70,6 +70,7 @@ def _value(value: RightValue) -> dict[str, Any]:
         "expression": value.expression or "what is printed here",
         "gave": value.gave,
         "would": value.would,
+        **({"when": value.when} if value.when else {}),
     }
 
 

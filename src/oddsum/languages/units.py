@@ -12,6 +12,8 @@ _TAKEN_FOR: dict[float, tuple[int, ...]] = {
     1024: (1000,),
 }  # fmt: skip
 _LIKELY, _LESS = 0.32, 0.2
+LEFT_OUT = ((60, 0.3), (100, 0.25), (1000, 0.2), (24, 0.18), (12, 0.18))  # where no number stands
+LACKING = "Two units meet on this line. Is one turned into the other, as hours into minutes?"
 TITLE = "one unit turned into another by the wrong number"
 EXPLANATION = (
     "An hour has 60 minutes and not 100, a day 24 hours, a kilo 1000 grams. Write the unit beside "

@@ -63,7 +63,8 @@ class RightValue(msgspec.Struct, frozen=True):
     """What would have been right in a case, found by trial.
 
     ``gave`` and ``would`` are the texts of values. ``visit`` counts from 1; 0: at every visit.
-    Without an expression it is lines that should be printed between two statements.
+    Without an expression it is lines that should be printed between two statements. ``when``: of
+    all visits, those at which this condition holds.
     """
 
     case: int
@@ -73,6 +74,7 @@ class RightValue(msgspec.Struct, frozen=True):
     expression: str
     gave: str
     would: str
+    when: str = ""
 
     @property
     def is_printed(self) -> bool:

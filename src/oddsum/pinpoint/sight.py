@@ -22,6 +22,7 @@ from oddsum.trace.nodes import Node, type_of, value_of
 
 MOST_RECORDED = 12  # cases
 MOST_STEPS = 60_000  # of each
+_MOST_ENDLESS = 3  # cases that never end: what they do is much the same
 _MOST_KEPT = 4  # odd cases whose whole recording is kept, for lineage, loops and proofs
 _MOST_LOOKS = 100  # at values of a column in a recording, for numbers
 _LARGEST = 1e12  # number that a limit could be; no infinite one
@@ -90,7 +91,8 @@ def look(
 def _worth_recording(results: Iterable[CaseResult]) -> list[CaseResult]:
     """Odd cases first, those that end before those that do not; then some that agree."""
     order = sorted(results, key=lambda r: (not r.outcome.odd, r.outcome is Outcome.ENDLESS))
-    odd = [r for r in order if r.outcome.odd][: MOST_RECORDED - 4]
+    endless = [r for r in order if r.outcome is Outcome.ENDLESS][_MOST_ENDLESS:]
+    odd = [r for r in order if r.outcome.odd and r not in endless][: MOST_RECORDED - 4]
     rest = [r for r in order if not r.outcome.odd]
     return [*odd, *rest][:MOST_RECORDED]
 

@@ -25,6 +25,7 @@ from oddsum.trace.words import ordinal, short, short_apart
 MOST_CASES = 6  # odd cases in which values are looked for
 _FIRST, _NEXT = 0.8, 0.25  # seconds for the first case, and for each further one
 _SHORT = 40  # characters of a value that are told
+_IN_ROUNDS = 0.7  # what a value says that is due in some rounds only: more of these fit by chance
 _PER_CASE = 12  # values that would be right at one place in one case
 _THEN = " then "  # between the values that an expression gave one after the other
 _NUMBER = re.compile(r"-?\d+(\.\d+)?(e[+-]?\d+)?\Z")
@@ -75,6 +76,8 @@ class Right(msgspec.Struct, frozen=True):
         share = len(self.by_case) / max(1, min(odd, MOST_CASES))
         alike = self.turns or self.amount is not None or self.factor is not None
         inner = 1.0 if alike else 0.25 if self.spot.gap and not self.spot.prints else 0.5
+        if any(f.when for f in self.by_case.values()):
+            inner *= _IN_ROUNDS
         return share * share * inner / (1 + len(self.text) / 80)
 
 
@@ -91,15 +94,19 @@ def right_values(
     """
     cases = (trials.odd if odd is None else odd)[:MOST_CASES]
     trials.begin(sources, cases)
-    found: dict[tuple[int, str], dict[int, list[Found]]] = {}  # of a gap, for each text by itself
+    # Of a gap, for each text by itself; of some rounds only, for each sort of condition.
+    found: dict[tuple[int, str], dict[int, list[Found]]] = {}
+    gaps: set[int] = set()
     for case in cases:
         if not go_on():
             break
         # Lines are printed in all gaps anyway; they say nothing of where to look for values.
-        only = [place for place, text in found if not text] or None
+        only = list(dict.fromkeys(place for place, _ in found if place not in gaps)) or None
         for one in trials.values(case, _NEXT if only is not None else _FIRST, only):
             if one.verdict.agrees:
-                key = one.place, one.would if one.spot.gap else ""
+                if one.spot.gap:
+                    gaps.add(one.place)
+                key = one.place, one.would if one.spot.gap else one.sort
                 some = found.setdefault(key, {}).setdefault(case.number, [])
                 if len(some) < _PER_CASE:
                     some.append(one)
@@ -159,7 +166,9 @@ def _number(text: str) -> float | None:
 def told(right: Right) -> tuple[RightValue, ...]:
     """The values as a lead has them."""
     return tuple(
-        RightValue(n, right.spot.file, right.spot.line, f.visit, right.text, f.gave, f.would)
+        RightValue(
+            n, right.spot.file, right.spot.line, f.visit, right.text, f.gave, f.would, f.when
+        )
         for n, f in sorted(right.by_case.items())
     )
 
@@ -202,6 +211,8 @@ def _lines(text: str) -> str:
 
 
 def _when(one: Found) -> str:
+    if one.when:
+        return f" wherever {quoted(one.when)}"
     if one.visit == 0:
         return " and so on" if _THEN in one.gave else " each time"
     return f" the {ordinal(one.visit)} time" if one.visit > 1 else ""

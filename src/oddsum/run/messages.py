@@ -164,6 +164,7 @@ class _Valued(TypedDict):
     rows: list[tuple[_Count, _Count, _Count, str, str, _Count]]
     places: list[tuple[str, _Count, _Count, _Line]]
     gaps: NotRequired[list[tuple[_Count, Gap, bool]]]
+    when: NotRequired[list[tuple[_Count, str, str]]]
     dirty: bool
     spoilt: bool
 

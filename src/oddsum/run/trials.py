@@ -73,7 +73,9 @@ class Valued(msgspec.Struct, Generic[Verdict], frozen=True):
     """A value put in the place of another, and what came of it.
 
     ``row`` and ``place`` are the process's numbers for it and for the expression. ``visit`` counts
-    from 1; 0: at every visit, and ``gave`` and ``would`` are those of the first.
+    from 1; 0: at every visit, and ``gave`` and ``would`` are those of the first: at those where
+    ``when`` holds, if that is not blank. ``sort`` is the same for conditions of one sort, which
+    differ in a limit.
     """
 
     row: int
@@ -83,6 +85,8 @@ class Valued(msgspec.Struct, Generic[Verdict], frozen=True):
     gave: str
     would: str
     verdict: Verdict
+    when: str = ""
+    sort: str = ""
 
 
 class TrialBench(Removable, Generic[Verdict]):
@@ -192,14 +196,19 @@ class TrialBench(Removable, Generic[Verdict]):
         if answer is None:
             return []
         numbered = self._numbered_with(case, answer)
+        when: dict[int, list[tuple[str, ...]]] = {}
+        for row, *said in answer.get("when", ()):
+            # Without words it is due in any round: it is told of by itself as well.
+            when.setdefault(row, [] if said[0] else [()]).append(tuple(said))
         gaps = {number: gap for number, *gap in answer.get("gaps", ())}
         spots = [
             Spot(file, start, stop, line, *gaps.get(number, ()))
             for number, (file, start, stop, line) in enumerate(answer["places"])
         ]
         return [
-            Valued(row, place, spots[place], visit, gave, would, numbered[outcome])
+            Valued(row, place, spots[place], visit, gave, would, numbered[outcome], *said)
             for row, place, visit, gave, would, outcome in answer["rows"]
+            for said in when.get(row, [()])
         ]
 
     def express(

@@ -27,6 +27,9 @@ MOST_STEPS = 10_000_000  # of one recording; longer ones are cut there, and say 
 ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
 _STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
 _SLOWER = 60  # a recorded run may take so many times the plain run's processor time
+_MOMENT = (
+    0.06  # of a second, five times over: so long what never ends is followed where nobody looks
+)
 _LEAST_SECONDS = 10.0
 _LINES_A_SECOND = 1500.0  # that are made ready to be recorded, on a slow machine
 
@@ -36,14 +39,15 @@ class Wanted:
     """What a recording is to note besides: watched expressions; the parts of a line at a visit.
 
     ``part`` is file, line and the how many-th visit of its statement, from 1. ``containment``: a
-    step after which it is told what lies inside of what; the recording ends there. ``skips``: time
-    that the program sleeps away may be skipped.
+    step after which it is told what lies inside of what; the recording ends there. ``brief``: it is
+    one of many that nobody looks at: time that the program sleeps away may be skipped, and what
+    never ends is followed for a moment.
     """
 
     watches: tuple[str, ...] = ()
     part: tuple[str, int, int] | None = None
     containment: int | None = None
-    skips: bool = False
+    brief: bool = False
 
 
 class Recording(NamedTuple):
@@ -103,13 +107,14 @@ def recording(
     settings = plan.settings_of(case)
     steps = min(_most_steps(plain), most or MOST_STEPS)
     request = base_request(plan, case, scratch, "record", settings, steps)
-    request["watches"], request["skips"] = list(wanted.watches), wanted.skips
+    request["watches"], request["skips"] = list(wanted.watches), wanted.brief
     if wanted.part is not None:
         request["parts"] = dict(zip(("file", "line", "visit"), wanted.part, strict=True))
     if wanted.containment is not None:
         request["containment"] = wanted.containment
     request.update(language_for(plan).running.made_ready(request, scratch.bundle.files))
-    seconds, wall = _most_seconds(plain, settings.timeout or 2.0, scratch.bundle.lines)
+    timeout = _MOMENT if wanted.brief else settings.timeout or 2.0
+    seconds, wall = _most_seconds(plain, timeout, scratch.bundle.lines)
     request["limits"]["cpu"] = seconds
     limits = Limits(cpu=seconds, wall=wall, output=int((settings.output or 1.0) * MB))
     decoder = Decoder(most or MOST_KEPT, wanted.watches, language_for(plan).running.unpack)
@@ -191,7 +196,9 @@ def _most_seconds(plain: Run, timeout: float, lines: int) -> tuple[float, float]
     """
     ready = lines / _LINES_A_SECOND
     if plain.ending in ("time", "output"):
-        return ready + 2.0 + 3 * min(plain.cpu, timeout), 2 * ready + 2.0 + 1.2 * plain.seconds
+        spent = min(plain.cpu, timeout)
+        wall = 2 * ready + 2.0 + 1.2 * plain.seconds
+        return ready + min(2.0, 2 * timeout) + 3 * spent, wall
     seconds = ready + _LEAST_SECONDS + _SLOWER * plain.cpu
     return seconds, 2.0 + 1.5 * seconds + 1.25 * max(0.0, plain.seconds - plain.cpu)
 

@@ -136,6 +136,33 @@ WANTED = [
      "        if not xs:\n            return self.n\n        return 0",
      "            self.n += len(xs)\n            return self.n"),
     ("missing", "def f(a, xs):\n    for x in xs:\n        print(a // x)", "        a %= x\n"),
+    ("bounds", "def f(a, b):\n    for i in range(a, b): pass", "range(a, b, a)"),
+    ("initial", "ws = [h]\nxs = set()", "xs = {h}"),
+    ("initial", "def f(h):\n    xs = []", "xs = [h]"),
+    ("index", "y = int(s[0])", "s[:-1]"),
+    ("lost update", "for x in y:\n    d[x] = [n]", "d.setdefault(x, []).append(n)"),
+    ("missing part", "def f(a, b):\n    t = a.count(1)\n    return t", "min(a.count(1), b.count(1))"),
+    ("missing part", "for x in y:\n    p = f(x)\n    return p", "    if p is not None:\n        return p"),
+    ("conversion", "while xs > t: pass\nif xs > xs: pass", "len(xs) > len(xs)"),
+    ("logic", "t = a or b", "t = a + b"),
+    ("constant", "x = f'{y:4d} {z:04d}'", "{y:04d}"),
+    ("unit", "v = m / t", "v = m / t * 60"),
+    ("unit", "v = h + m", "v = h * 60 + m"),
+    ("unused", "def f(n, low):\n    if n >= 9:\n        k = 1\n    else:\n        k = 2\n    return k",
+     "    elif n <= low:\n"),
+    ("unused", "def f(n, low):\n    return n > 3", "return n > low"),
+    ("unused", "def f(n, each):\n    return n", "return n * each"),
+    ("inherited", "class A:\n    def f(self, n):\n        return n + 1\n\n\nclass B(A):\n"
+     "    def f(self, n):\n        c = n * 2\n        return c", "c = super().f(n)"),
+    ("inherited", "class A:\n    def __init__(self, n):\n        self.n = n\n\n\nclass B(A):\n"
+     "    def __init__(self, n):\n        self.m = 2", "        super().__init__(n)\n        self.m"),
+    ("missing", "i, j = 0, len(s)\nwhile i < j:\n    i += 1", "    j -= 1"),
+    ("missing", "def f(y):\n    xs = []\n    for x in y:\n        if p[0] in xs:\n            x = 1",
+     "        xs.append(p[0])"),
+    ("missing", "class B:\n    def __init__(self):\n        self.xs = []\n\n    def f(self, x):\n"
+     "        if x:\n            return len(self.xs)\n        return 0", "self.xs.append(x)"),
+    ("missing", "for n, c in enumerate(y):\n    if c and s is not None:\n        t.append((s, n - s))",
+     "\nif s is not None:\n    t.append((s, len(y) - s))"),
     ("missing", "for n, c in y:\n    if c:\n        t.append(xs[n - 1])", "\nif xs:\n    t.append(xs[-1])"),
 ]  # fmt: skip
 

@@ -118,3 +118,17 @@ print(os.times().elapsed - begun >= 3)
     searched = record_each(plan, [result], OWN, lambda _case, trace: trace)[1]
     said = ["".join(step.output for step in t.steps) for t in (looked_at, searched)]
     assert (result.run.output, said) == ("True\n", ["True\n", "False\n"])
+
+
+def test_what_never_ends_is_followed_for_a_moment_where_nobody_looks_and_keeps_what_was_noted(
+    bench,
+):
+    """Each of its steps says all of a long list: much is under way when its time is over."""
+    _, _, plan = bench("names = [0]\nwhile True:\n    names.insert(0, len(names))\n")
+    (result,) = check_all(plan, OWN)
+    looked_at, _ = trace_case(plan, plan.cases[0], OWN, plain=result.run, most_steps=3_000)
+    searched = record_each(plan, [result], OWN, lambda _case, trace: trace)[1]
+    assert (looked_at.complete, searched.complete) == (False, False)
+    lines = [step.line for step in searched.steps]
+    assert len(lines) > 1_000
+    assert lines == ([1] + [2, 3] * len(lines))[: len(lines)]

@@ -46,6 +46,16 @@ def test_the_one_that_is_meant_is_among_them(here, program, wanted, moments):
     assert wanted in texts or any(wanted == t.replace("(10 * 1)", "10") for t in texts), texts
 
 
+def test_a_value_that_is_due_in_some_rounds_is_one_of_two():
+    """Where nothing gives all of them, a condition that parts the rounds does."""
+    some = [Moment({"mark": m, "n": n}, 1 if m == "." else 3, m == ".")
+            for n, m in enumerate(".-..-")]  # fmt: skip
+    told = expressions(place("3"), 'if mark == ".": pass', some, 2.0, known=["mark == '.'"])
+    assert told[0][0] == "1 if mark == '.' else 3"
+    for text, _ in told:
+        assert all(eval(text, dict(m.names)) == m.wanted for m in some if m.needed)
+
+
 @pytest.mark.parametrize(("here", "program", "wanted", "moments"), WANTED)
 def test_each_gives_what_is_wanted_everywhere(here, program, wanted, moments):
     for text in found(here, program, *moments):

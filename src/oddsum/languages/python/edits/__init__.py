@@ -26,6 +26,7 @@ from oddsum.languages.python.edits.folding import Folding
 from oddsum.languages.python.edits.given_back import GivenBack
 from oddsum.languages.python.edits.guard import Guard
 from oddsum.languages.python.edits.index import Index, RowColumn
+from oddsum.languages.python.edits.inherited import Inherited
 from oddsum.languages.python.edits.initial import Initial
 from oddsum.languages.python.edits.late import Late
 from oddsum.languages.python.edits.leaving import InnerLoop, Leaving
@@ -43,6 +44,7 @@ from oddsum.languages.python.edits.sorting import Sorting
 from oddsum.languages.python.edits.turning import Turning
 from oddsum.languages.python.edits.unit import Unit
 from oddsum.languages.python.edits.unprinted import Unprinted
+from oddsum.languages.python.edits.unused import Unused
 from oddsum.languages.python.edits.used_up import UsedUp
 from oddsum.languages.python.edits.variable import Variable
 from oddsum.model.lead import TrialEdit
@@ -62,6 +64,7 @@ _ALL: tuple[type[EditRule], ...] = (
     RowColumn,
     Shared,
     Belonging,
+    Inherited,
     Late,
     Remembered,
     Sorting,
@@ -82,6 +85,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Exchanged,
     Attribute,
     Turning,
+    Unused,
     Variable,
     Initial,
     Constant,

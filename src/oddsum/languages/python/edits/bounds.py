@@ -12,6 +12,8 @@ from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
+_MOST_STEPS = 5  # names that a range may go in steps of
+
 
 class Bounds(EditRule):
     """Each bound of each ``range`` and slice, moved by one; a start and a step that are missing."""
@@ -50,7 +52,9 @@ class Bounds(EditRule):
                 how=f"Let {whole} begin with 1.",
                 likely=0.5,
             )
-        elif len(node.args) == 2 and _is_number(node.args[0], 1):
+        if len(node.args) == 2:
+            yield from self._in_steps(scene, node, whole)
+        if len(node.args) == 2 and _is_number(node.args[0], 1):
             first, second = (span(scene, a) for a in node.args)
             yield make_edit(
                 scene,
@@ -60,6 +64,24 @@ class Bounds(EditRule):
                 likely=0.5,
                 what=_range_words(whole, False),
                 how=f"Let {whole} begin with 0.",
+            )
+
+    def _in_steps(self, scene: Scene, node: ast.Call, whole: str) -> Iterator[TrialEdit]:
+        """``range(a, b)`` in steps of what a name has, the one it begins with first of all."""
+        end, first = span(scene, node).stop - 1, text_of(scene, node.args[0])
+        if scene.source.text[:end].rstrip().endswith(","):
+            return
+        stop = text_of(scene, node.args[1])
+        names = [n for n in scene.names_of("number", node) if not n.isupper() and n != stop]
+        for name in sorted(names, key=lambda n: n != first)[:_MOST_STEPS]:
+            yield make_edit(
+                scene,
+                self.name,
+                Span(end, end),
+                f", {name}",
+                likely=0.5 if name == first else 0.3,
+                what=f"{whole} counts up by 1. Is it steps of 1 that are meant?",
+                how=f"Let {whole} go in steps of {quoted(name)}.",
             )
 
     def _slice(

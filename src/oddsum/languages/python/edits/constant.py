@@ -46,6 +46,20 @@ class Constant(EditRule):
         """``{x:.1f}``, ``{n:05d}``: to how many places a text writes a number."""
         for found in _WRITTEN.finditer(scene.source.text, start, stop):
             number = int(found[1])
+            written, start_of = found[0], found.start()
+            sign = written.index(":") + 1
+            if written.endswith("d}") and written[sign] in "0123456789":
+                filled = written[sign] == "0"
+                at = Span(start_of + sign, start_of + sign + filled)
+                yield make_edit(
+                    scene,
+                    self.name,
+                    at,
+                    "" if filled else "0",
+                    likely=0.4,
+                    what=f"{quoted(written)} fills up with {'zeros' if filled else 'blanks'}.",
+                    how=f"Let {quoted(written)} fill up with {'blanks' if filled else 'zeros'}.",
+                )
             for new in (number + 1, number - 1, number + 2):
                 if new >= 0:
                     yield make_edit(

@@ -43,9 +43,35 @@ class Conversion(EditRule):
         for compared in scene.expressions(ast.Compare):
             assert isinstance(compared, ast.Compare)
             yield from self._by_letters(scene, compared)
+            yield from self._by_length(scene, compared)
         for loop in scene.statements(ast.For):
             assert isinstance(loop, ast.For)
             yield from self._sorted(scene, loop.iter)
+
+    def _by_length(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
+        """``line > best`` of two lists or texts, as ``len(line) > len(best)``."""
+        sides = [node.left, *node.comparators]
+        sorts = ({"list"}, {"str"}, {"tuple"}, {"list", "str", "tuple"})
+        for side in sides:
+            if len(sides) != 2 or not isinstance(side, ast.Name):
+                return
+            if scene.types_of(side.id, node) not in sorts:
+                return
+        if not isinstance(node.ops[0], (ast.Lt, ast.LtE, ast.Gt, ast.GtE)):
+            return
+        left, right = (span(scene, side) for side in sides)
+        between = scene.source.text[left.stop : right.start]
+        new = f"len({left.of(scene.source)}){between}len({right.of(scene.source)})"
+        yield make_edit(
+            scene,
+            self.name,
+            span(scene, node),
+            new,
+            likely=0.55,
+            what=f"{quoted(text_of(scene, node))} compares item by item, from the first on: how "
+            "long they are does not count.",
+            within=node,
+        )
 
     def _by_letters(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
         """``e > str(limit)``: numbers compared letter by letter, as ``int(e) > limit``."""

@@ -48,6 +48,8 @@ class Index(EditRule):
             new, likely = plus(scene, key, by)
             yield make_edit(scene, self.name, at, new, what=what, likely=likely - 0.2, within=node)
         if isinstance(key, ast.Constant) or minus_one:  # a neighbour's place, counted from a name
+            for new in ("1:", ":-1"):
+                yield make_edit(scene, self.name, at, new, what=what, likely=0.2, within=node)
             for name in scene.names_of("number", node)[:4]:
                 for new in (name, f"{name} + 1", f"{name} - 1"):
                     yield make_edit(scene, self.name, at, new, what=what, likely=0.3, within=node)

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
-from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.edits.scene import Function, Scene, parameters
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -33,6 +33,7 @@ class Initial(EditRule):
                 (ast.Constant, ast.List, ast.UnaryOp, ast.Attribute, ast.Subscript, ast.Name),
             ):
                 yield from self._of(scene, node)
+            yield from self._with_one(scene, node)
         for call in scene.expressions(ast.Call):
             if isinstance(call, ast.Call) and getattr(call.func, "id", "") == "enumerate":
                 yield from self._numbered(scene, call)
@@ -64,6 +65,25 @@ class Initial(EditRule):
                 what=f"{quoted(text_of(scene, node))} does not count from 0.",
             )
 
+    def _with_one(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
+        """``seen = set()`` as ``{here}``, ``waiting = []`` as ``[here]``: one is there already."""
+        old = text_of(scene, node.value)
+        brackets = {"set()": "{}", "[]": "[]"}.get(old)
+        if brackets is None or not isinstance(node.targets[0], ast.Name):
+            return
+        function = scene.function_of(node)
+        for item in dict.fromkeys([*_only_items(scene, function), *parameters(function)]):
+            new = f"{brackets[0]}{item}{brackets[1]}"
+            yield make_edit(
+                scene,
+                self.name,
+                span(scene, node.value),
+                new,
+                likely=0.35,
+                what=f"{quoted(node.targets[0].id)} begins with nothing in it. Is one there from "
+                "the beginning?",
+            )
+
     def _of(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         at = span(scene, node.value)
         old = at.of(scene.source)
@@ -85,6 +105,18 @@ class Initial(EditRule):
                     what=f"{target} begins with {quoted(old)}. Follow an input in which that "
                     "first value matters.",
                 )
+
+
+def _only_items(scene: Scene, function: Function | None) -> list[str]:
+    """What stands alone in a list or set that a variable of the function begins with."""
+    return [
+        text_of(scene, node.value.elts[0])
+        for node in ast.walk(function or scene.tree)
+        if isinstance(node, ast.Assign)
+        and isinstance(node.value, (ast.List, ast.Set))
+        and len(node.value.elts) == 1
+        and scene.function_of(node) is function
+    ]
 
 
 def _fitting(node: ast.expr) -> tuple[str, ...]:

@@ -54,6 +54,7 @@ class Logic(EditRule):
             yield from self._negated(scene, value, likely=0.45)
         yield from self._fewer(scene, node)
         yield from self._each_asked(scene, node)
+        yield from self._summed(scene, node)
 
     def _each_asked(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         """``day == 'Mon' or 'Tue'``: the second is asked of nothing, and always true."""
@@ -75,6 +76,29 @@ class Logic(EditRule):
             what=f"{quoted(text_of(scene, alone[0]))} stands alone here: it is not compared with "
             f"{quoted(left)}, and is true by itself.",
         )  # fmt: skip
+
+    def _summed(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
+        """``here or rest`` of two numbers, as ``here + rest``."""
+        above = scene.parents.get(id(node))
+        if not isinstance(node.op, ast.Or) or len(node.values) != 2:
+            return
+        if not isinstance(above, (ast.Return, ast.Assign, ast.AugAssign)):
+            return
+        left, right = node.values
+        if isinstance(left, ast.Compare) or isinstance(right, ast.Compare):
+            return
+        at = operator_between(scene.source, span(scene, left), span(scene, right), "or")
+        if at is not None:
+            yield make_edit(
+                scene,
+                self.name,
+                at,
+                "+",
+                likely=0.4,
+                within=node,
+                what=f"{quoted(text_of(scene, node))} takes the first of the two where it is not 0 "
+                "or empty, and never both.",
+            )
 
     def _fewer(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         whole = span(scene, node)

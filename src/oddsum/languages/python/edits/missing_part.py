@@ -19,7 +19,7 @@ from oddsum.languages.python.edits.blocks import (
 from oddsum.languages.python.edits.bounds import plus
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import make_edit, span, text_of, whole_edit
-from oddsum.languages.python.edits.scene import Scene
+from oddsum.languages.python.edits.scene import Scene, parameters
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -47,11 +47,14 @@ class MissingPart(EditRule):
             ):
                 yield from self._more(scene, node, around)
         for block in blocks(scene):
-            for statement in block.body:
+            for before, statement in zip([None, *block.body], block.body, strict=False):
                 if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
                     yield from self._extreme(scene, statement)
-                if isinstance(statement, _ASKED) and not is_text(statement):
-                    yield from self._asked(scene, statement)
+                if isinstance(statement, ast.Return) and isinstance(before, ast.Assign):
+                    if scene.loop_of(statement) is not None:
+                        yield from self._asked(scene, statement, _found(scene, before))
+                elif isinstance(statement, _ASKED) and not is_text(statement):
+                    yield from self._asked(scene, statement, _tests(scene, statement))
 
     def _is_given(self, scene: Scene, node: ast.expr) -> bool:
         """Whether it is a whole value: returned, assigned, an argument, a side of a comparison."""
@@ -94,6 +97,17 @@ class MissingPart(EditRule):
                     within=node,
                 )
         above = scene.parents.get(id(node))
+        for other in _partners(scene, node):
+            for limit in ("min", "max"):
+                yield make_edit(
+                    scene,
+                    self.name,
+                    at,
+                    f"{limit}({text}, {other})",
+                    likely=0.3,
+                    what=f"{quoted(text)} asks one of two. Does {quoted(other)} count as well?",
+                    within=node,
+                )
         if isinstance(above, (ast.Return, ast.Assign, ast.AugAssign, ast.FormattedValue)):
             for operand, sign in _operands(scene, node, around):
                 if operand not in text:
@@ -126,10 +140,13 @@ class MissingPart(EditRule):
             )
 
     def _asked(
-        self, scene: Scene, node: ast.Assign | ast.Expr | ast.AugAssign
+        self,
+        scene: Scene,
+        node: ast.Assign | ast.Expr | ast.AugAssign | ast.Return,
+        tests: Iterator[tuple[str, float]],
     ) -> Iterator[TrialEdit]:
         """A condition ahead of a statement that runs always."""
-        for test, likely in _tests(scene, node):
+        for test, likely in tests:
             indent = indent_of(scene, node)
             lines = [f"{indent}if {test}:", *(unit(scene) + x for x in lines_of(scene, node))]
             text = replaced(scene, (first_line(node), last_line(node), lines))
@@ -146,6 +163,17 @@ class MissingPart(EditRule):
             )
 
 
+def _partners(scene: Scene, node: ast.expr) -> Iterator[str]:
+    """What a call or an item would be of another thing of its kind that the function is given."""
+    base = node.func if isinstance(node, ast.Call) else node
+    if not isinstance(base, (ast.Attribute, ast.Subscript)) or not isinstance(base.value, ast.Name):
+        return
+    given = parameters(scene.function_of(node))
+    text, name = text_of(scene, node), base.value.id
+    for other in [n for n in scene.alike(name, node) if n in given and name in given][:2]:
+        yield other + text[len(name) :]
+
+
 def _operands(scene: Scene, node: ast.expr, around: list[str]) -> Iterator[tuple[str, str]]:
     """What could be left out beside a number: a factor, what another thing has, a round number that
     it goes round at (one of ``around``)."""
@@ -157,7 +185,21 @@ def _operands(scene: Scene, node: ast.expr, around: list[str]) -> Iterator[tuple
                 yield from ((operand, sign) for sign in signs)
     for name in scene.names_of("list", node)[:2]:
         yield from ((f"len({name})", sign) for sign in "-+")
+    if isinstance(node, ast.Name):
+        yield from ((item, "+") for item in _items(scene, node))
     yield from ((number, "%") for number in around)
+
+
+def _items(scene: Scene, node: ast.Name) -> list[str]:
+    """``costs[here]``: items of what has any in the function, at what its loops are at."""
+    function = scene.function_of(node)
+    inside = list(ast.walk(function)) if function is not None else []
+    bases = [n.value.id for n in inside
+             if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)]  # fmt: skip
+    keys = [n.slice.id for n in inside
+            if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)]  # fmt: skip
+    some = [f"{b}[{k}]" for b in dict.fromkeys(bases) for k in dict.fromkeys(keys) if b != k]
+    return some[:_MOST_NAMES]
 
 
 def _goes_round(scene: Scene) -> list[str]:
@@ -170,6 +212,13 @@ def _goes_round(scene: Scene) -> list[str]:
     plain = list(dict.fromkeys(numbers))[:5]
     pairs = [f"({a} * {b})" for n, a in enumerate(plain) for b in plain[n + 1 :]]
     return [*map(str, plain), *pairs[:4]]
+
+
+def _found(scene: Scene, node: ast.Assign) -> Iterator[tuple[str, float]]:
+    """What could be asked of what was just looked for, ahead of giving something back."""
+    if isinstance(node.targets[0], ast.Name):
+        name = node.targets[0].id
+        yield from ((name, 0.5), (f"{name} is not None", 0.4), (f"not {name}", 0.3))
 
 
 def _tests(

@@ -28,6 +28,8 @@ def put_away(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
             if "\n" in text:
                 continue
             last = _of_the_last(moving, text)
+            for asked, inner in _as_asked(scene, loop, line, moving):
+                yield Candidate(f"if {asked}:\n{unit(scene)}{inner}", 0.42, "after")
             some = [ast.unparse(n) for n in ast.walk(loop.iter) if isinstance(n, ast.Name)]
             some += re.findall(r"(\w+)\[-1\]", last)
             for written in dict.fromkeys((last, text)):
@@ -35,6 +37,34 @@ def put_away(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
                 for name in [n for n in dict.fromkeys(reversed(some)) if n not in _BUILT][:2]:
                     asked = f"if {name}:\n{unit(scene)}{written}"
                     yield Candidate(asked, 0.38, "after")
+
+
+def _as_asked(
+    scene: Scene, loop: ast.For, line: ast.stmt, moving: list[str]
+) -> Iterator[tuple[str, str]]:
+    """A line under what its branch asks beside the item, with the number of all in place of the
+    number that the loop is at: behind the loop it is over."""
+    branch = scene.parents.get(id(line))
+    over = _numbered(loop)
+    if not isinstance(branch, ast.If) or not over:
+        return
+    tests = branch.test.values if isinstance(branch.test, ast.BoolOp) else [branch.test]
+    text = re.sub(rf"\b{re.escape(moving[0])}\b", over, text_of(scene, line))
+    for test in tests:
+        named = {n.id for n in ast.walk(test) if isinstance(n, ast.Name)}
+        if not named & set(moving) and named:
+            yield text_of(scene, test), text
+
+
+def _numbered(loop: ast.For) -> str:
+    """How many rounds a loop makes that counts them; blank for others."""
+    call = loop.iter
+    if not isinstance(call, ast.Call) or not call.args:
+        return ""
+    name, over = getattr(call.func, "id", ""), ast.unparse(call.args[0])
+    if name == "enumerate" and len(call.args) == 1 and isinstance(loop.target, ast.Tuple):
+        return f"len({over})"
+    return over if name == "range" and len(call.args) == 1 else ""
 
 
 _BUILT = ("range", "len", "enumerate", "reversed", "sorted", "zip", "min", "max")

@@ -216,14 +216,21 @@ class LostUpdate(EditRule):
         base, key, made = (text_of(scene, n) for n in (target.value, target.slice, node.value))
         if base in made or "\n" in made or isinstance(target.slice, ast.Slice):
             return
+        what = (
+            f"{quoted(text_of(scene, node))} begins anew, whatever {quoted(base)} has at "
+            f"{quoted(key)} by then."
+        )
+        if isinstance(node.value, ast.List) and len(node.value.elts) == 1:
+            item = text_of(scene, node.value.elts[0])
+            gathered = f"{base}.setdefault({key}, []).append({item})"
+            yield make_edit(scene, self.name, span(scene, node), gathered, likely=0.5, what=what)
         yield make_edit(
             scene,
             self.name,
             span(scene, node),
             f"{base}.setdefault({key}, {made})",
             likely=0.4,
-            what=f"{quoted(text_of(scene, node))} begins anew, whatever {quoted(base)} has at "
-            f"{quoted(key)} by then.",
+            what=what,
             how=f"Put it there only where nothing is: {quoted(f'{base}.setdefault({key}, ...)')}.",
         )
 

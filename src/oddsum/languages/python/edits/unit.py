@@ -7,7 +7,7 @@ from collections.abc import Iterator
 
 from oddsum.languages import units
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import make_edit, span
+from oddsum.languages.python.edits.place import closed, make_edit, span
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 
@@ -24,6 +24,8 @@ class Unit(EditRule):
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each number that something is multiplied or divided by, as another such number."""
         for node in scene.expressions(ast.BinOp):
+            if isinstance(node, ast.BinOp):
+                yield from self._left_out(scene, node)
             if not isinstance(node, ast.BinOp) or not isinstance(node.op, _TURNING):
                 continue
             for side in (node.left, node.right):
@@ -39,3 +41,26 @@ class Unit(EditRule):
                         within=node,
                         what=units.asked(str(side.value)),
                     )
+
+    def _left_out(self, scene: Scene, node: ast.BinOp) -> Iterator[TrialEdit]:
+        """``miles / minutes`` times 60, and ``hours + minutes`` with the first of them times 60."""
+        above = scene.parents.get(id(node))
+        if not isinstance(above, (ast.Return, ast.Assign, ast.AugAssign)):
+            return
+        whole, left = span(scene, node), span(scene, node.left)
+        if any(isinstance(n, ast.Constant) and type(n.value) is str for n in ast.walk(node)):
+            return  # texts
+        if isinstance(node.op, (ast.Mult, ast.Div)):
+            for sign in "*/":
+                for factor, likely in units.LEFT_OUT:
+                    new = f"{whole.of(scene.source)} {sign} {factor}"
+                    yield make_edit(
+                        scene, self.name, whole, new, likely=likely, within=node,
+                        what=units.LACKING,
+                    )  # fmt: skip
+        if isinstance(node.op, ast.Add):
+            for factor, likely in units.LEFT_OUT:
+                new = f"{closed(scene, node.left)} * {factor}"
+                yield make_edit(
+                    scene, self.name, left, new, likely=likely, within=node, what=units.LACKING
+                )

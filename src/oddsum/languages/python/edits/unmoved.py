@@ -21,6 +21,10 @@ def unmoved(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> It
     stored = [n.id for n in nodes if isinstance(n, ast.Name) and not _is_read(n)]
     read = {n.id for n in nodes if isinstance(n, ast.Name) and _is_read(n)}
     terms = _terms(function, nodes)
+    for name in _unfilled(scene, nodes):
+        for item in [*terms, *_items(scene, nodes)]:
+            if item != name:
+                yield Candidate(f"{name}.append({item})", 0.5, "loop")
     for name in _begun(nodes):
         if stored.count(name) == 1 and name in read and not name.isupper():
             yield from _changed(name, terms)
@@ -28,23 +32,60 @@ def unmoved(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> It
         for name in parameters(function):
             if name not in stored and "int" in scene.types_of(name, function.body[0]):
                 yield from _used_up(name, nodes, terms)
-        for attribute in _attributes(scene, function):
-            yield from _counted(attribute, terms)
+        for attribute, is_list in _attributes(scene, function):
+            yield from _gathered(attribute, terms) if is_list else _counted(attribute, terms)
 
 
-def _is_read(node: ast.Name | ast.Attribute) -> bool:
+def _is_read(node: ast.Name | ast.Attribute | ast.Subscript) -> bool:
     return isinstance(node.ctx, ast.Load)
 
 
 def _begun(nodes: list[ast.AST]) -> list[str]:
-    """Names that a plain value is given to."""
-    return [
-        node.targets[0].id
+    """Names that a plain value is given to, or by which a loop goes on; those of loops first."""
+    asked = {
+        n.id
+        for loop in nodes
+        if isinstance(loop, ast.While)
+        for n in ast.walk(loop.test)
+        if isinstance(n, ast.Name)
+    }
+    found = [
+        target.id
         for node in nodes
         if isinstance(node, ast.Assign)
-        and isinstance(node.targets[0], ast.Name)
-        and isinstance(node.value, (ast.Constant, ast.UnaryOp))
-    ][:_MOST]
+        for target, value in _one_by_one(node)
+        if isinstance(target, ast.Name)
+        and (isinstance(value, (ast.Constant, ast.UnaryOp)) or target.id in asked)
+    ]
+    return sorted(found, key=lambda name: name not in asked)[:_MOST]
+
+
+def _one_by_one(node: ast.Assign) -> list[tuple[ast.expr, ast.expr]]:
+    """What is given to what: ``left, right = 0, 9`` are two."""
+    target, value = node.targets[0], node.value
+    if isinstance(target, ast.Tuple) and isinstance(value, ast.Tuple):
+        return list(zip(target.elts, value.elts, strict=False))
+    return [(target, value)]
+
+
+def _unfilled(scene: Scene, nodes: list[ast.AST]) -> list[str]:
+    """Lists that begin empty, are read, and that nothing is ever put into."""
+    empty = [
+        target.id
+        for node in nodes
+        if isinstance(node, ast.Assign)
+        for target, value in _one_by_one(node)
+        if isinstance(target, ast.Name) and isinstance(value, ast.List) and not value.elts
+    ]
+    used = [n for n in nodes if isinstance(n, ast.Name) and n.id in empty and _is_read(n)]
+    filled = {n.id for n in used if isinstance(scene.parents.get(id(n)), ast.Attribute)}
+    return [name for name in dict.fromkeys(n.id for n in used) if name not in filled]
+
+
+def _items(scene: Scene, nodes: list[ast.AST]) -> list[str]:
+    """Items that are asked for: ``places[0]``."""
+    found = (ast.unparse(n) for n in nodes if isinstance(n, ast.Subscript) and _is_read(n))
+    return [text for text in dict.fromkeys(found) if len(text) < 20][:_MOST]
 
 
 def _terms(function: Function | None, nodes: list[ast.AST]) -> list[str]:
@@ -80,6 +121,11 @@ def _counted(attribute: str, terms: list[str]) -> Iterator[Candidate]:
         yield Candidate(f"{attribute} = {term}", 0.4, "function")
 
 
+def _gathered(attribute: str, terms: list[str]) -> Iterator[Candidate]:
+    for term in terms[:_MOST]:
+        yield Candidate(f"{attribute}.append({term})", 0.5, "function")
+
+
 def _used_up(name: str, nodes: list[ast.AST], terms: list[str]) -> Iterator[Candidate]:
     """What is left of a number that a loop goes by: less, or the rest."""
     looped = {
@@ -102,25 +148,37 @@ def _used_up(name: str, nodes: list[ast.AST], terms: list[str]) -> Iterator[Cand
         yield Candidate(f"{name} //= {base}", 0.3, "loop")
 
 
-def _attributes(scene: Scene, function: Function) -> list[str]:
-    """Attributes of the function's object that are begun, read, and set nowhere else."""
+def _attributes(scene: Scene, function: Function) -> list[tuple[str, bool]]:
+    """Attributes of the function's object that are begun, read, and set nowhere else; whether it is
+    a list, then one that nothing is put into."""
     owner = scene.parents.get(id(function))
     if not isinstance(owner, ast.ClassDef) or function.name == "__init__":
         return []
     set_at: dict[str, list[ast.AST]] = {}
     read: set[str] = set()
+    changed: set[str] = set()  # by a method of its own
     for node in ast.walk(scene.tree):
         if isinstance(node, ast.Attribute):
             if _is_read(node):
                 read.add(node.attr)
+                if isinstance(scene.parents.get(id(node)), ast.Attribute):
+                    changed.add(node.attr)
             else:
                 set_at.setdefault(node.attr, []).append(node)
     own = {id(n) for n in ast.walk(owner)}
     return [
-        f"self.{name}"
+        (f"self.{name}", name in lists)
         for name, places in set_at.items()
         if name in read and len(places) == 1 and id(places[0]) in own and _begins(scene, places[0])
+        for lists in [_empty_lists(scene, places)]
+        if not (name in lists and name in changed)
     ][:_MOST]
+
+
+def _empty_lists(scene: Scene, places: list[ast.AST]) -> set[str]:
+    above = scene.parents.get(id(places[0]))
+    is_list = isinstance(above, ast.Assign) and isinstance(above.value, ast.List)
+    return {getattr(places[0], "attr", "")} if is_list else set()
 
 
 def _begins(scene: Scene, target: ast.AST) -> bool:

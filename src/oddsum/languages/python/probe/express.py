@@ -24,7 +24,7 @@ from .solving import Moment
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator
+    from collections.abc import Callable, Iterator, Sequence
     from typing import Any
 
     from .sites import Place
@@ -34,10 +34,14 @@ _MOST_LEAVES = 60
 _MOST_EXTREMES = 30
 _MOST_PAIRS = 900  # expressions of one operator, that others are looked for beside
 _LARGEST = 8.0  # size of an expression that is told
+_FOR_SOME = 0.65  # of the time: for values; the rest for conditions under which they are due
+_MOST_OTHER, _MOST_CONDITIONS = 3, 6
+_OF_A_CONDITION = 2.5  # its size: a name, and what is asked of it
+_FIXED = (int, float, str, bool, type(None))
 _LONG = 4_000  # letters of a text, items of a list: longer ones are not made
 _UNARY = ("len", "sum", "max", "min", "abs", "round", "int", "str", "sorted", "float")
 _METHODS: dict[Any, tuple[str, ...]] = {
-    str: ("strip", "lower", "upper", "title", "split", "isdigit"),
+    str: ("strip", "lower", "upper", "title", "split", "isdigit", "isupper", "isalpha"),
     dict: ("values", "keys"),
 }
 _SIGNS: dict[str, Callable[[Any, Any], Any]] = {
@@ -74,19 +78,43 @@ def expressions(
     seconds: float,
     calls: Callable[[bool], None] = lambda _: None,
     when: bool = False,
+    known: Sequence[str] = (),
 ) -> list[tuple[str, float]]:
     """Expressions that could stand at a place, the smallest and nearest first, with their size.
 
     ``when``: it is a condition that is looked for, true where a moment is needed and nowhere else,
-    not what stands there. ``calls`` is told before and after anything of the program may be called.
+    not what stands there; ``known`` are conditions under which a value was found to be right.
+    ``calls`` is told before and after anything of the program may be called.
     """
     if not any(m.needed for m in moments):
         return []
     if when:
         moments = [Moment(m.names, m.needed, True) for m in moments]
-    search = _Search(place, text, moments, seconds, calls, when)
-    search.find()
-    return sorted(search.right.items(), key=lambda pair: pair[1])[:MOST]
+    some = any(not m.needed for m in moments) and not when
+    search = _Search(place, text, moments, seconds * (_FOR_SOME if some else 1), calls, when)
+    search.find(known if when else ())
+    right = dict(search.right)
+    if some:
+        holding = expressions(place, text, moments, seconds * (1 - _FOR_SOME), calls, True, known)
+        right.update(_in_some_rounds(search, holding))
+    return sorted(right.items(), key=lambda pair: pair[1])[:MOST]
+
+
+def _in_some_rounds(search: _Search, holding: list[tuple[str, float]]) -> dict[str, float]:
+    """Conditional expressions: another value where a condition holds, else what stands there."""
+    wanted = search.wanted[: search.needed]
+    other = sorted(search.alone.items(), key=lambda pair: pair[1])[:_MOST_OTHER]
+    if all(type(w) in _FIXED and _key([w]) == _key(wanted[:1]) for w in wanted):
+        fixed = repr(wanted[0])
+        other = [(fixed, 1.0 + len(fixed) / 20), *other]
+    there = search.place.text
+    if "\n" in there or not other:
+        return {}
+    made = {}
+    for condition, size in holding[:_MOST_CONDITIONS]:
+        for text, own in other:
+            made[f"{text} if {condition} else {there}"] = own + size
+    return made
 
 
 class _Search:
@@ -114,9 +142,15 @@ class _Search:
         self.text = text
         self.known: dict[Any, Made] = {}
         self.right: dict[str, float] = {}
+        self.alone: dict[str, float] = {}  # the same, whatever they give where nothing is wrong
 
-    def find(self) -> None:
-        """Look for expressions until the time is over, or there are enough."""
+    def find(self, known: Sequence[str]) -> None:
+        """Look for expressions, those that are known first, until the time is over, or there are
+        enough."""
+        for text in dict.fromkeys(known):
+            for made in self._texts(text):
+                made.size = _OF_A_CONDITION
+                self._take(made)
         for stage, share in (
             (self._standing, 0.3), (self._leaves, 0.4), (self._inside, 0.6), (self._unary, 0.7),
             (self._binary, 0.85), (self._truths, 1.0),
@@ -139,6 +173,7 @@ class _Search:
         if key[: self.needed] == self.key:
             text = made.text
             if text != self.place.text and text not in self.right and made.size <= self.largest:
+                self.alone[text] = made.size
                 self.right[text] = made.size + self._far(text) + self._other(key)
         self.known.setdefault(key, made)
         self.by_needed.setdefault(key[: self.needed], made)
@@ -160,6 +195,10 @@ class _Search:
 
     def _standing(self) -> Iterator[Made]:
         """Expressions that stand in the program already."""
+        there = self._of_text(self.place.text)
+        if there is not None:
+            there.size = 1.0  # what is made of it is nearest to it
+            yield there
         seen = {self.place.text}
         found: list[tuple[int, str]] = []
         for node in ast.walk(self.tree):

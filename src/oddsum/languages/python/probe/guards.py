@@ -8,6 +8,8 @@ import os
 import sys
 import time
 
+from .wire import is_writing
+
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
     from collections.abc import Callable
@@ -102,6 +104,7 @@ class EndlessWatch:
         self.changed: dict[int, Any] = {}  # names that have changed since,
         self.rounds: dict[int, Any] = {}  # and by line the variables at its last visits
         self.pid = os.getpid()
+        self.heard: Callable[[], None] | None = None  # told first, once the time is over
 
     def start(self, seconds: float) -> None:
         """Allow so many seconds of processor time from now on."""
@@ -117,6 +120,11 @@ class EndlessWatch:
     def _time_is_over(self, _signal: int, frame: Any) -> None:
         if os.getpid() != self.pid:
             os._exit(1)  # a child of the program: its own clock is not ours to report
+        if self.heard is not None:
+            self.heard()
+        if is_writing():  # a report between the parts of a message would spoil both
+            self._look_again()
+            return
         if self.frames:
             self._report()
         while frame is not None:
@@ -128,6 +136,9 @@ class EndlessWatch:
         if not self.frames:
             self._report()
         sys.settrace(lambda *_: None)
+        self._look_again()
+
+    def _look_again(self) -> None:
         signal.signal(signal.SIGPROF, self._time_is_over)
         # Wall clock as well: a program that sleeps uses no processor time.
         signal.signal(signal.SIGALRM, self._time_is_over)

@@ -158,6 +158,14 @@ class Recorder:
         setattr(builtins, "≠w", lambda: True)  # what ticked ends with this exception
         raise Cut
 
+    def end_soon(self) -> None:
+        """End the recording at the next round of a ``while``, with all that was noted by then."""
+        setattr(builtins, "≠w", self._end_here)
+
+    def _end_here(self) -> None:
+        self.flush()
+        self.end("steps")
+
     def fresh_start(self) -> None:
         """A ``call`` case begins: what the probe evaluates has no statement that called it."""
         self.flush()

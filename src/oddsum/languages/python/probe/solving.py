@@ -8,55 +8,69 @@ import sys
 import time
 import types
 
+from .conditions import conditions, holding, scalars_at
 from .gaps import Printed, missing_text, tried
 from .sites import HOOK, Places, Sites
 from .summary import summarise
-from .would import Hints, candidates
+from .would import TEXTS, Hints, candidates, numbers_in_rounds, times
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Callable, Iterator
+    from collections.abc import Callable, Iterator, Sequence
     from typing import Any
+
+    from .conditions import Condition
 
     Request = dict[str, Any]
 
 OPAQUE = object()  # a value that is not looked into
 MOST_VISITS = 12  # of an expression in a run, that are looked at
 EACH = 4  # of them, at which a number, text or list is changed by itself
+MOST_ROUNDS = 40  # visits in which it is looked at what names have; with more it is not done
 _SCALARS = (int, float, str, bool, type(None), bytes, complex)
+_CHANGED = (int, float, str)  # of these, in some rounds only
 _LARGE = 300  # items in all: a larger value is not kept
 _TOLD = 3  # values that are told of an expression that is exchanged at every visit
 _THEN = " then "
 MOMENTS = 8  # of one run, at which what could stand there is tried
+_IN_ROUNDS = 6  # values that are tried under one condition
 
 
 class Row:
     """One value that was put in the place of another: of an expression, at a visit; 0: at all.
 
-    Of all of them, only where it gives ``gave``, where that is said.
+    Of all of them, only where it gives ``gave``, or where ``when`` holds, if that is said: what
+    stands there are conditions that hold at the same visits.
+    ``change``: what is made of the value that it gave, in place of one that is always the same.
     """
 
     def __init__(
-        self, place: int, visit: int, would: Any, factor: Any = None, gave: Any = OPAQUE
+        self,
+        place: int,
+        visit: int,
+        would: Any,
+        change: Callable[[Any], Any] | None = None,
+        gave: Any = OPAQUE,
+        when: Sequence[Condition] = (),
     ) -> None:
-        self.place, self.visit, self.would, self.factor = place, visit, would, factor
-        self.gave = gave
+        self.place, self.visit, self.would, self.change = place, visit, would, change
+        self.gave, self.when = gave, when
 
-    def concerns(self, visit: int, value: Any) -> bool:
-        """Whether another value is put there at a visit."""
+    def concerns(self, visit: int, value: Any, frame: Any) -> bool:
+        """Whether another value is put there at a visit; ``frame`` is where that is."""
         if self.gave is not OPAQUE:
             return type(value) is type(self.gave) and bool(value == self.gave)
+        if self.when:
+            return self.when[0].holds(scalars_at(frame))
         return self.visit in (0, visit)
 
-    def instead(self, visit: int, value: Any) -> Any:
-        """What the expression gives at a visit where it would give ``value``."""
-        if not self.concerns(visit, value):
-            return value
+    def instead(self, value: Any) -> Any:
+        """What the expression gives at a visit that it concerns, where it would give ``value``."""
         if isinstance(self.would, Printed):
             self.would.put()
             return value
-        if self.factor is not None:
-            return value * self.factor if type(value) in (int, float) else value
+        if self.change is not None:
+            return self.change(value)
         return copy.deepcopy(self.would) if type(self.would) in (list, dict, set) else self.would
 
 
@@ -80,6 +94,7 @@ class Solving:
         self.codes: dict[tuple[str, bool], Any] = {}
         self.rows: list[Row] = []
         self.seen: list[list[Any]] = []
+        self.rounds: list[list[tuple[Any, dict[str, Any]]]] = []  # values, and what names had
         self.counts: list[int] = []
         self.put(HOOK, _hand_on)
 
@@ -117,12 +132,15 @@ class Solving:
         """Run the case as it is, and hear what each expression gives."""
         count = len(self.places.all)
         self.seen, self.counts = [[] for _ in range(count)], [0] * count
-        seen, counts = self.seen, self.counts
+        self.rounds = [[] for _ in range(count)]
+        seen, counts, rounds = self.seen, self.counts, self.rounds
 
         def hear(number: int, value: Any) -> Any:
             counts[number] += 1
             if counts[number] <= MOST_VISITS:
                 seen[number].append(_kept(value))
+            if counts[number] <= MOST_ROUNDS and type(value) in _CHANGED:
+                rounds[number].append((value, scalars_at(sys._getframe(1))))
             return value
 
         self._with(hear, case, asked)
@@ -130,12 +148,15 @@ class Solving:
     def _rows(self, hints: Hints, only: set[int] | None, share: list[int]) -> Iterator[Row]:
         """What to try in expressions, conditions first: they have one other value only."""
         order = sorted(range(len(self.seen)), key=lambda n: not self.places.all[n].decides)
-        pools = self._pools()
+        pools, mine = self._pools(), []
         for number in order:
             values = self.seen[number]
             here = number in only if only is not None else number % share[1] == share[0]
             if values and here and not self.places.all[number].gap:
+                mine.append(number)
                 yield from self._at(number, values, hints, pools)
+        for number in mine:
+            yield from self._in_some_rounds(number, hints)
 
     def _in_gaps(self, missing: str | None, share: list[int]) -> Iterator[Row]:
         """Lines that are missing, printed in every gap of this process's share."""
@@ -168,7 +189,7 @@ class Solving:
             for would in candidates(values[0], hints, pool, False):
                 yield Row(number, 0, would)
         if count > 1 and type(values[0]) in (int, float):
-            yield from (Row(number, 0, None, f) for f in hints.factors)
+            yield from (Row(number, 0, None, times(f)) for f in hints.factors)
             if not alike:
                 yield from (Row(number, 0, c) for c in (1, 0, 2, -1))
         if count > 1 and not alike:
@@ -189,6 +210,25 @@ class Solving:
                 for would in candidates(gave, hints, [], False)[:10]:
                     yield Row(number, 0, would, None, gave)
 
+    def _in_some_rounds(self, number: int, hints: Hints) -> Iterator[Row]:
+        """Another value where a condition on a name holds: only some of the rounds may be wrong."""
+        rounds, count = self.rounds[number], self.counts[number]
+        if self.places.all[number].decides or not 1 < count == len(rounds):
+            return
+        for when, where in conditions([scalars for _, scalars in rounds]):
+            values = [rounds[n][0] for n in where]
+            kinds = {type(v) for v in values}
+            if kinds <= {int, float}:
+                for change in numbers_in_rounds(len(values), hints):
+                    yield Row(number, 0, None, change, when=when)
+            if kinds == {str}:
+                for change in TEXTS:
+                    if any(change(v) != v for v in values):
+                        yield Row(number, 0, None, change, when=when)
+            if all(v == values[0] for v in values) and len(kinds) == 1:
+                for would in candidates(values[0], hints, [], False)[:_IN_ROUNDS]:
+                    yield Row(number, 0, would, when=when)
+
     def _forced(self, case: Any, asked: Request, row: Row) -> dict[str, Any]:
         place, count = row.place, [0]
 
@@ -196,7 +236,7 @@ class Solving:
             if number != place:
                 return value
             count[0] += 1
-            return row.instead(count[0], value)
+            return row.instead(value) if row.concerns(count[0], value, sys._getframe(1)) else value
 
         return self._with(force, case, asked)
 
@@ -210,15 +250,26 @@ class Solving:
             return [row.place, row.visit, "", row.would.text]
         if row.gave is not OPAQUE:
             gave = [row.gave]
+        elif row.when:
+            holds = row.when[0].holds
+            gave = [v for v, scalars in self.rounds[row.place] if holds(scalars)][:_TOLD]
+            gave = gave if any(v != gave[0] for v in gave) else gave[:1]
         elif row.visit:
             gave = values[row.visit - 1 : row.visit]
         else:
             gave = values[:_TOLD] if any(v != values[0] for v in values) else values[:1]
-        would = [row.instead(row.visit or 1, g) for g in gave]
+        would = [row.instead(g) for g in gave]
         if self.places.all[row.place].decides:  # it is asked for its truth alone
             gave = [True if g is OPAQUE else bool(g) for g in gave]
         texts = [_THEN.join(summarise(v).text for v in some) for some in (gave, would)]
         return [row.place, row.visit, *texts]
+
+    def told_when(self, row: Row) -> list[tuple[str, str]]:
+        """Under which conditions a row is due, each with what it has in common with those of other
+        runs; of an expression that is come to once, what holds there, without a word of it."""
+        if row.when or self.counts[row.place] != 1 or not self.rounds[row.place]:
+            return [(one.text, one.key) for one in row.when]
+        return [("", one.key) for one in holding(self.rounds[row.place][0][1])]
 
     # -- moments -------------------------------------------------------------------------------
 
@@ -231,13 +282,14 @@ class Solving:
             if number != place:
                 return value
             count[0] += 1
-            wanted = value if row is None else row.instead(count[0], value)
-            needed = row is not None and row.concerns(count[0], value)
-            if len(found) < MOMENTS or (needed and row is not None and row.visit):
+            frame = sys._getframe(1)
+            needed = row is not None and row.concerns(count[0], value, frame)
+            wanted = row.instead(value) if row is not None and needed else value
+            alike = sum(m.needed == needed for m in found)
+            if alike < MOMENTS or (needed and row is not None and row.visit):
                 kept = _kept(wanted)
                 if kept is not OPAQUE:
-                    names = names_at(sys._getframe(1))
-                    found.append(Moment(names, kept, needed))
+                    found.append(Moment(names_at(frame), kept, needed))
             return wanted
 
         self._with(note, case, asked)

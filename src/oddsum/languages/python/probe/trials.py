@@ -179,6 +179,7 @@ class _Bench:
         new: list[Any] = []
         same = self._numbered(known, new, base)
         rows: list[Any] = []
+        when: list[Any] = []
         given = base["returned"] or {}
         expected = given.get("expected") or case.get("returns") or asked["expected"] or ""
         actual = given.get("actual") or base["output"].decode("utf-8", "replace")
@@ -187,6 +188,7 @@ class _Bench:
         for row, did in solving.values(case, asked, expected, actual):
             number = self._numbered(known, new, did)
             if number != same:
+                when += [[len(solving.rows), *said] for said in solving.told_when(row)]
                 rows.append([len(solving.rows), *solving.told(row), number])
                 solving.rows.append(row)
             if self.fence.spoilt or self.fence.dirty:
@@ -196,7 +198,7 @@ class _Bench:
         places = [[p.file, p.start, p.stop, p.line] for p in solving.places.all]
         gaps = [[n, p.gap, p.prints] for n, p in enumerate(solving.places.all) if p.gap]
         return {"case": asked["case"], "new": new, "rows": rows, "places": places, "gaps": gaps,
-                "dirty": dirty, "spoilt": self.fence.spoilt}  # fmt: skip
+                "when": when, "dirty": dirty, "spoilt": self.fence.spoilt}  # fmt: skip
 
     def express(self, asked: Request) -> dict[str, Any]:
         """Look for expressions that give the values wanted; returns the fields of ``expressed``.
@@ -216,7 +218,10 @@ class _Bench:
         self.fence.up = True
         try:
             text = self.texts[one.file]
-            found = expressions(one, text, moments, asked["spend"], self._allow_more, asked["when"])
+            found = expressions(
+                one, text, moments, asked["spend"], self._allow_more, asked["when"],
+                [condition.text for _, row in of_rows for condition in row.when],
+            )  # fmt: skip
         finally:
             signal.setitimer(signal.ITIMER_REAL, 0)
             self.fence.up = False

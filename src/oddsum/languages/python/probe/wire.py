@@ -215,9 +215,20 @@ def _place_of(descriptor: int) -> Any:
     return found.st_dev, found.st_ino
 
 
+_under_way: list[int] = []  # writes that are not done, of this process
+
+
+def is_writing() -> bool:
+    """Whether a message is half sent: nothing may be written between its parts."""
+    return bool(_under_way) and _under_way[-1] == os.getpid()
+
+
 def _write_all(descriptor: int, data: bytes) -> None:
+    _under_way.append(os.getpid())
     try:
         while data:
             data = data[os.write(descriptor, data) :]
     except OSError:
         pass
+    finally:
+        _under_way.pop()

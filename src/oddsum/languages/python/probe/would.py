@@ -13,7 +13,7 @@ import re
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
-    from collections.abc import Iterator
+    from collections.abc import Callable, Iterator
     from typing import Any
 
 MOST = 24  # values that are tried in one place
@@ -162,6 +162,37 @@ def _numbers_for(value: Any, hints: Hints) -> Iterator[Any]:
             yield _tidy(value / factor)
     yield from (i for i in hints.items if type(i) in (int, float))
     yield from (value + 1, value - 1, -value, 0)
+
+
+def times(factor: Any) -> Callable[[Any], Any]:
+    """What makes so many times as much of a number, and leaves all else as it is."""
+
+    def made(value: Any) -> Any:
+        if type(value) is int:
+            return _tidy(value * factor)
+        return value * factor if type(value) is float else value
+
+    return made
+
+
+def more(amount: Any) -> Callable[[Any], Any]:
+    """What makes so much more of a number."""
+    return lambda value: _tidy(value + amount)
+
+
+def numbers_in_rounds(rounds: int, hints: Hints) -> Iterator[Callable[[Any], Any]]:
+    """What could have to be made of a number in so many rounds: together they make up for what is
+    missing, or each is off by a factor."""
+    for amount in hints.amounts:
+        share = amount / rounds
+        if share == int(share) or type(amount) is float:
+            yield more(_tidy(share))
+    yield from (times(factor) for factor in (*hints.factors[:2], 2, -1, 0.5, 0))
+
+
+TEXTS: tuple[Callable[[str], str], ...] = (
+    str.upper, str.lower, str.title, str.strip, lambda text: text[::-1], lambda text: "",
+)  # fmt: skip
 
 
 def _tidy(number: Any) -> Any:
