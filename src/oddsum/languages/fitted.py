@@ -1,4 +1,5 @@
-"""What is said of edits that are found from values that would be right, in any language."""
+"""What is said, in any language, of edits that are found from values that would be right, and of
+what no line uses."""
 
 from __future__ import annotations
 
@@ -26,6 +27,12 @@ GUARD = Said(
     "list, the last day. Each needs a condition of its own, ahead of what holds for the rest.",
     "What is given back here holds for most inputs. Is there one that needs another result, "
     "and is it asked for anywhere?",
+)
+UNUSED = Said(
+    "something that no line uses",
+    "What a function is given, or works out, is there for something. Where no line reads it, a "
+    "line goes by something else instead, or a question is missing.",
+    "No line of {all} reads {here}. What is it there for?",
 )
 UNPRINTED = Said(
     "a line that is due and that nothing prints",

@@ -12,6 +12,7 @@ from oddsum.pinpoint.proposal import Proposal, Screening
 MOST_HALVES = 8  # half mends that are searched on from
 _MOST_BESIDE = 200  # edits that settle something, of which each is tried beside each
 _MOST_PAIRS = 3_000
+_MOST_NEARER, _PER_LINE = 30, 4  # that come nearer: so many, and of one line, beside each other
 _PER_PLACE = 2  # of one line, so that other lines have their turn
 
 
@@ -19,17 +20,7 @@ def halves(found: Sequence[Screening]) -> list[Screening]:
     """The best half mends: they settle something or come nearer, and break nothing."""
     good = [s for s in found if not s.breaks and (s.settles or s.nearer > 0)]
     good.sort(key=lambda s: (-len(s.settles), -s.proposal.likely, -s.nearer))
-    chosen: list[Screening] = []
-    lines: dict[tuple[str, int], int] = {}
-    for one in good:
-        edit = one.proposal.edits[0]
-        place = (edit.file, edit.line)
-        if lines.get(place, 0) < _PER_PLACE:
-            lines[place] = lines.get(place, 0) + 1
-            chosen.append(one)
-        if len(chosen) == MOST_HALVES:
-            break
-    return chosen
+    return list(_by_line(good, _PER_PLACE))[:MOST_HALVES]
 
 
 def covering(found: Sequence[Screening], odd: Sequence[int]) -> Iterator[Proposal]:
@@ -49,6 +40,28 @@ def covering(found: Sequence[Screening], odd: Sequence[int]) -> Iterator[Proposa
     ]
     for _, n, m in sorted(pairs, key=lambda pair: -pair[0])[:_MOST_PAIRS]:
         yield Proposal((good[n].proposal.edits[0], good[m].proposal.edits[0]))
+
+
+def both_nearer(found: Sequence[Screening]) -> Iterator[Proposal]:
+    """Two edits of which each brings the odd cases nearer to what is expected: where both faults
+    show in every case, neither settles any by itself."""
+    good = [s for s in found if s.nearer > 0 and not s.breaks]
+    good.sort(key=lambda s: (-s.nearer, -s.proposal.likely))
+    chosen = list(_by_line(good, _PER_LINE))[:_MOST_NEARER]
+    for n, one in enumerate(chosen):
+        for other in chosen[:n]:
+            if not _touches(other.proposal.edits[0], one.proposal.edits[0]):
+                yield Proposal((other.proposal.edits[0], one.proposal.edits[0]))
+
+
+def _by_line(found: Iterable[Screening], most: int) -> Iterator[Screening]:
+    """These, and of one line not more than so many."""
+    lines: dict[tuple[str, int], int] = {}
+    for one in found:
+        place = one.proposal.edits[0].file, one.proposal.edits[0].line
+        if lines.get(place, 0) < most:
+            lines[place] = lines.get(place, 0) + 1
+            yield one
 
 
 def second_halves(some: Sequence[Screening], every: Iterable[Proposal]) -> Iterator[Proposal]:

@@ -12,14 +12,14 @@ from oddsum.model.case import Case
 from oddsum.model.lead import TrialEdit
 from oddsum.pinpoint.coverage import Coverage, Place, by_place
 from oddsum.pinpoint.expressing import edits_for
-from oddsum.pinpoint.pairs import covering, halves, placed_before, second_halves
+from oddsum.pinpoint.pairs import both_nearer, covering, halves, placed_before, second_halves
 from oddsum.pinpoint.proposal import Proposal, Screening
 from oddsum.pinpoint.proposing import made_to_fit
 from oddsum.pinpoint.trial_runner import TrialRunner
 from oddsum.pinpoint.values import right_values
 
 MOST_FIRST = 3  # half mends that are gone on from before anything else is tried
-MOST_LIKELY = 2_500  # edits that are tried beside each of them then
+MOST_LIKELY = 4_000  # edits that are tried beside each of them then
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
 MOST_STRONG = 2  # of them, that settle at least half of the cases: ahead of what is tried blindly
 
@@ -43,13 +43,15 @@ class TwoPlaces:
     slow: list[Proposal] = field(default_factory=list)  # of them, that take long to try
 
     def likely(self, found: Sequence[Screening]) -> Iterator[Stage]:
-        """The likeliest pairs, of the best half mends that settle some case.
+        """The likeliest pairs, of the best half mends that settle some case; and, for faults that
+        every case meets, of those that each come nearer.
 
         Of two faults one is nearly always among these: with it in place the other is a single
         fault, in the cases that are left.
         """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         yield self._once(covering(plain, [c.number for c in self.runner.odd])), self._all
+        yield self._once(both_nearer(plain)), self._all
         self.first.extend(halves([s for s in plain if s.settles])[:MOST_FIRST])
         likely = self._for_the_rest(self.first)[:MOST_LIKELY]
         yield self._once(second_halves(self.first, likely)), self._left_by(self.first)

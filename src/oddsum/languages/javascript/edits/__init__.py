@@ -38,6 +38,7 @@ from oddsum.languages.javascript.edits.statements import (
 )
 from oddsum.languages.javascript.edits.unit import Unit
 from oddsum.languages.javascript.edits.unprinted import Unprinted
+from oddsum.languages.javascript.edits.unused import Unused
 from oddsum.languages.javascript.edits.values import Attribute, Constant, Index, Initial, Variable
 from oddsum.languages.javascript.edits.worked_out import Expression, Guard
 from oddsum.model.lead import TrialEdit
@@ -72,6 +73,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Rounding,
     Folding,
     Attribute,
+    Unused,
     Variable,
     Initial,
     Constant,

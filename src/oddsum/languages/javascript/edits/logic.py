@@ -45,6 +45,7 @@ class Logic(EditRule):
                 part = scene.text(scene.field(node, side))
                 yield make_edit(scene, self.name, node, part, likely=0.3, what=what, within=node)
             yield from self._chained(scene, node, sign)
+            yield from self._of_a_tie(scene, node, sign)
         for node in scene.of_type("if_statement", "while_statement"):
             asked = scene.field(node, "condition").named_children[0]
             text = scene.text(asked)
@@ -81,6 +82,30 @@ class Logic(EditRule):
                 within=node,
                 what=f"`{node.type}` stands here. Is it that?",
             )
+
+    def _of_a_tie(self, scene: Scene, node: Node, sign: str) -> Iterator[TrialEdit]:
+        """``n > most || name < best`` with ``n === most`` asked first of the second."""
+        left, right = scene.field(node, "left"), scene.field(node, "right")
+        while left.type == "binary_expression" and scene.text(scene.operator(left)) == sign:
+            left = scene.field(left, "right")
+        both = [n for n in (left, right) if n.type == "binary_expression"]
+        if sign != "||" or len(both) < 2:
+            return
+        if any(scene.text(scene.operator(n)) not in ("<", ">") for n in both):
+            return
+        same = (
+            f"{scene.text(scene.field(left, 'left'))} === {scene.text(scene.field(left, 'right'))}"
+        )
+        yield make_edit(
+            scene,
+            self.name,
+            right,
+            f"({same} && {scene.text(right)})",
+            likely=0.6,
+            within=node,
+            what=f"{quoted(scene.text(right))} is asked whatever comes of "
+            f"{quoted(scene.text(left))}, also where that is less.",
+        )
 
     def _chained(self, scene: Scene, node: Node, sign: str) -> Iterator[TrialEdit]:
         """``a === 1 || a === 2`` for ``a === 1 || 2``."""

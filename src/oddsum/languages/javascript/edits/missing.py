@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
 from dataclasses import dataclass
 
@@ -113,7 +114,7 @@ class Missing(EditRule):
             if loop is None or node.child_by_field_name("alternative") is not None:
                 continue
             function = around(node, FUNCTIONS)
-            for text in _begun(scene, function).values():
+            for text in (*_begun(scene, function).values(), *_kept_as_it_is(scene, node, loop)):
                 at = scene.tree.stop(node)
                 yield make_edit(
                     scene,
@@ -124,9 +125,22 @@ class Missing(EditRule):
                     line=end_of(node),
                     runs_at=line_of(node),
                     what="Where this condition does not hold, nothing is done. Should something "
-                    "begin anew then?",
+                    "be done then?",
                     how=f"Put in, behind the braces: {quoted(f'else {{ {text} }}')}.",
                 )
+
+
+def _kept_as_it_is(scene: Scene, node: Node, loop: Node) -> Iterator[str]:
+    """What a branch builds up, with the item itself where its condition does not hold."""
+    if loop.type != "for_in_statement" or scene.field(loop, "left").type != "identifier":
+        return
+    item = scene.text(scene.field(loop, "left"))
+    for inner in walk(scene.field(node, "consequence")):
+        if inner.type == "augmented_assignment_expression":
+            yield f"{scene.text(scene.field(inner, 'left'))} += {item};"
+        called = scene.text(inner.child_by_field_name("function"))
+        if inner.type == "call_expression" and called.endswith(".push"):
+            yield f"{called}({item});"
 
 
 def _visited(*beside: Node | None) -> int:
@@ -179,6 +193,7 @@ def _all_lines(scene: Scene, function: Node | None) -> Iterator[_Line]:
     for node in nodes:
         if node.type == "expression_statement" and "\n" not in scene.text(node):
             yield _Line(scene.text(node), 0.35)
+            yield from _all_of_it(scene, nodes, scene.text(node))
     yield from _moved(scene, nodes, [*begun])
     yield from _unmoved(scene, function, nodes)
     yield from _of_fields(scene, function, nodes)
@@ -189,6 +204,15 @@ def _all_lines(scene: Scene, function: Node | None) -> Iterator[_Line]:
         for node in nodes:
             if node.type == "variable_declarator" and node.parent is not None:
                 yield _Line(f"return {scene.text(scene.field(node, 'name'))};", 0.35, "end")
+
+
+def _all_of_it(scene: Scene, nodes: list[Node], text: str) -> Iterator[_Line]:
+    """``sum.miles += miles;`` with another name in both places."""
+    moving = _moving(scene, nodes)
+    for name in moving:
+        if len(re.findall(rf"\b{re.escape(name)}\b", text)) > 1:
+            for other in [m for m in moving if m != name][:6]:
+                yield _Line(re.sub(rf"\b{re.escape(name)}\b", other, text), 0.4)
 
 
 def _moving(scene: Scene, nodes: list[Node]) -> list[str]:

@@ -9,6 +9,7 @@ from tree_sitter import Node
 
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.languages.javascript.literals import number_of, number_text
+from oddsum.languages.javascript.parsing import FUNCTIONS, LOOPS, around
 from oddsum.languages.parting import SIGNS, TURNED, limits
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -142,6 +143,18 @@ class Variable(EditRule):
                 )
 
 
+def _over(scene: Scene, node: Node) -> list[str]:
+    """What loops around a place that go over the same list call its items."""
+    found: list[str] = []
+    text, loop = scene.text(scene.field(node, "object")), around(node, LOOPS, FUNCTIONS)
+    while loop is not None:
+        if loop.type == "for_in_statement" and scene.text(scene.field(loop, "right")) == text:
+            left = scene.field(loop, "left")
+            found += [scene.text(left)] if left.type == "identifier" else []
+        loop = around(loop, LOOPS, FUNCTIONS)
+    return found
+
+
 class Index(EditRule):
     """An item beside the one that is meant; one round more or less over a list."""
 
@@ -162,6 +175,11 @@ class Index(EditRule):
             what = f"{item}: which item is that in the first round, and which in the last?"
             if index.type == "string":
                 continue
+            if index.type == "number":
+                for name in _over(scene, node):
+                    yield make_edit(
+                        scene, self.name, node, name, likely=0.45, what=what, within=node
+                    )
             if text == "0":
                 last = f"{scene.text(scene.field(node, 'object'))}.length - 1"
                 yield make_edit(scene, self.name, index, last, likely=0.35, what=what, within=node)

@@ -15,9 +15,10 @@ from oddsum.languages.python.edits.blocks import (
     lines_of,
     replaced,
     top_of_chain,
+    unit,
 )
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import whole_edit
+from oddsum.languages.python.edits.place import text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -39,6 +40,8 @@ class Branch(EditRule):
             assert isinstance(node, ast.If)
             if line_text(scene, node.lineno).lstrip().startswith("elif"):
                 yield from self._of(scene, node, "elif", "if", 0.5)
+            if not node.orelse:
+                yield from self._otherwise(scene, node)
         for block in blocks(scene):
             for before, node in zip(block.body, block.body[1:], strict=False):
                 if isinstance(before, ast.If) and isinstance(node, ast.If):
@@ -64,6 +67,27 @@ class Branch(EditRule):
             runs_at=top_of_chain(scene, node).lineno,
         )
 
+    def _otherwise(self, scene: Scene, node: ast.If) -> Iterator[TrialEdit]:
+        """What a branch builds up, with the item itself where its condition does not hold."""
+        loop = scene.loop_of(node)
+        if not isinstance(loop, ast.For) or not isinstance(loop.target, ast.Name):
+            return
+        indent = indent_of(scene, node)
+        for text in dict.fromkeys(_built(scene, node, loop.target.id)):
+            lines = [f"{indent}else:", f"{indent}{unit(scene)}{text}"]
+            yield from whole_edit(
+                scene,
+                self.name,
+                replaced(scene, (last_line(node) + 1, last_line(node), lines)),
+                node.lineno,
+                what=f"Where {quoted(text_of(scene, node.test))} does not hold, nothing is done. "
+                "Should something be done then?",
+                how=f"Put in, as an `else:`, {quoted(text)}.",
+                likely=0.4,
+                size=len(text) + 5,
+                runs_at=node.lineno,
+            )
+
     def _under_else(self, scene: Scene, before: ast.If, node: ast.stmt) -> Iterator[TrialEdit]:
         """What follows an ``if`` comes in any case: an ``else`` could be missing."""
         indent = indent_of(scene, before)
@@ -84,3 +108,12 @@ class Branch(EditRule):
             likely=0.35,
             size=len(lines) * 4,
         )
+
+
+def _built(scene: Scene, node: ast.If, item: str) -> Iterator[str]:
+    for inner in node.body:
+        if isinstance(inner, ast.AugAssign):
+            yield f"{text_of(scene, inner.target)} += {item}"
+        call = inner.value if isinstance(inner, ast.Expr) else None
+        if isinstance(call, ast.Call) and getattr(call.func, "attr", "") == "append":
+            yield f"{text_of(scene, call.func)}({item})"

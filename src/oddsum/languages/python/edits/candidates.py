@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import re
 from collections.abc import Iterator
 
 from oddsum.languages.python.edits.blocks import is_text, unit
@@ -149,6 +150,7 @@ def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
         text, start = text_of(scene, node), scene.place(node)[0]
         if "\n" in text:
             continue
+        yield from _all_of_it(scene, node, text)
         for name in [n for n in ast.walk(node) if isinstance(n, ast.Name)]:
             at, end = (place - start for place in scene.place(name))
             above = scene.parents.get(id(name))
@@ -156,6 +158,14 @@ def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
                 for other in scene.alike(name.id, node)[:6]:
                     if not _is_doubled(node, name, other):
                         yield Candidate(text[:at] + other + text[end:], 0.4)
+
+
+def _all_of_it(scene: Scene, node: ast.AugAssign | ast.Expr, text: str) -> Iterator[Candidate]:
+    """``day.miles += miles`` with another name in both places."""
+    for name in {n.id for n in ast.walk(node) if isinstance(n, ast.Name)}:
+        if len(re.findall(rf"\b{re.escape(name)}\b", text)) > 1:
+            for other in scene.alike(name, node)[:6]:
+                yield Candidate(re.sub(rf"\b{re.escape(name)}\b", other, text), 0.45)
 
 
 def _is_doubled(node: ast.AugAssign | ast.Expr, name: ast.Name, other: str) -> bool:

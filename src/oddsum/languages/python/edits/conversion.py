@@ -47,6 +47,19 @@ class Conversion(EditRule):
         for loop in scene.statements(ast.For):
             assert isinstance(loop, ast.For)
             yield from self._sorted(scene, loop.iter)
+            yield from self._each_once(scene, loop.iter)
+
+    def _each_once(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
+        """``for x in xs`` as ``for x in set(xs)``: what comes twice is gone over once."""
+        if isinstance(node, ast.Name) and scene.types_of(node.id, node) <= {"list", "str", "tuple"}:
+            yield make_edit(
+                scene,
+                self.name,
+                span(scene, node),
+                f"set({node.id})",
+                likely=0.3,
+                what=f"The loop goes over {quoted(node.id)}, twice over what is in it twice.",
+            )
 
     def _by_length(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
         """``line > best`` of two lists or texts, as ``len(line) > len(best)``."""

@@ -53,6 +53,10 @@ class Index(EditRule):
             for name in scene.names_of("number", node)[:4]:
                 for new in (name, f"{name} + 1", f"{name} - 1"):
                     yield make_edit(scene, self.name, at, new, what=what, likely=0.3, within=node)
+            for name in _over(scene, node):
+                yield make_edit(
+                    scene, self.name, span(scene, node), name, what=what, likely=0.45, within=node
+                )
         if isinstance(key, ast.Name):
             for other in scene.alike(key.id, node):
                 yield make_edit(scene, self.name, at, other, what=what, likely=0.3, within=node)
@@ -80,6 +84,18 @@ class Index(EditRule):
                 likely=0.5,
                 what=f"{text} takes the first item. Is it the first that is meant?",
             )
+
+
+def _over(scene: Scene, node: ast.Subscript) -> list[str]:
+    """What loops around a place that go over the same list call its items."""
+    found: list[str] = []
+    text, loop = text_of(scene, node.value), scene.loop_of(node)
+    while loop is not None:
+        if isinstance(loop, ast.For) and isinstance(loop.target, ast.Name):
+            if text_of(scene, loop.iter) == text:
+                found.append(loop.target.id)
+        loop = scene.loop_of(loop)
+    return found
 
 
 class RowColumn(EditRule):

@@ -11,6 +11,7 @@ from oddsum.languages.python.edits.scene import Function, Scene, parameters
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
+_MOST_NAMED = 6  # items by name, that a variable may begin with
 _BEGINNINGS = ("0", "1", '""', "[]", "None", "True", "False")
 
 
@@ -91,6 +92,7 @@ class Initial(EditRule):
         new = dict.fromkeys(_fitting(node.value), 0.4)
         new |= dict.fromkeys(_first_items(scene, node), 0.4)
         new |= dict.fromkeys(_attributes(scene, node), 0.25)
+        new |= dict.fromkeys(_named_items(scene, node), 0.3)
         new |= {n: 0.2 for n in scene.names_at(node) if n != text_of(scene, node.targets[0])}
         if isinstance(node.value, (ast.Constant, ast.UnaryOp)):
             new |= {'float("inf")': 0.2, '-float("inf")': 0.2}
@@ -134,6 +136,21 @@ def _attributes(scene: Scene, node: ast.Assign) -> list[str]:
     if function is None or [a.arg for a in function.args.args][:1] != ["self"]:
         return []
     return [f"self.{name}" for name in scene.set_attributes[:8]]
+
+
+def _named_items(scene: Scene, node: ast.Assign) -> list[str]:
+    """``thing["own"]``: what is asked elsewhere of something of that name, by a name of its own."""
+    names = scene.names_at(node)
+    found = [
+        text_of(scene, n)
+        for n in scene.expressions(ast.Subscript)
+        if isinstance(n, ast.Subscript)
+        and isinstance(n.value, ast.Name)
+        and n.value.id in names
+        and isinstance(n.slice, ast.Constant)
+        and type(n.slice.value) is str
+    ]
+    return list(dict.fromkeys(found))[:_MOST_NAMED]
 
 
 def _first_items(scene: Scene, node: ast.Assign) -> list[str]:

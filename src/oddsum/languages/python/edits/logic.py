@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import ast
 from collections.abc import Iterator
+from itertools import pairwise
 
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import Span, make_edit, operator_between, span, text_of
@@ -55,6 +56,7 @@ class Logic(EditRule):
         yield from self._fewer(scene, node)
         yield from self._each_asked(scene, node)
         yield from self._summed(scene, node)
+        yield from self._of_a_tie(scene, node)
 
     def _each_asked(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         """``day == 'Mon' or 'Tue'``: the second is asked of nothing, and always true."""
@@ -76,6 +78,26 @@ class Logic(EditRule):
             what=f"{quoted(text_of(scene, alone[0]))} stands alone here: it is not compared with "
             f"{quoted(left)}, and is true by itself.",
         )  # fmt: skip
+
+    def _of_a_tie(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
+        """``n > most or name < best`` with ``n == most`` asked first of the second."""
+        if not isinstance(node.op, ast.Or):
+            return
+        for first, second in pairwise(node.values):
+            both = [n for n in (first, second) if isinstance(n, ast.Compare) and len(n.ops) == 1]
+            if len(both) < 2 or any(not isinstance(n.ops[0], (ast.Lt, ast.Gt)) for n in both):
+                continue
+            same = f"{text_of(scene, both[0].left)} == {text_of(scene, both[0].comparators[0])}"
+            yield make_edit(
+                scene,
+                self.name,
+                span(scene, second),
+                f"({same} and {text_of(scene, second)})",
+                likely=0.6,
+                within=node,
+                what=f"{quoted(text_of(scene, second))} is asked whatever comes of "
+                f"{quoted(text_of(scene, first))}, also where that is less.",
+            )
 
     def _summed(self, scene: Scene, node: ast.BoolOp) -> Iterator[TrialEdit]:
         """``here or rest`` of two numbers, as ``here + rest``."""

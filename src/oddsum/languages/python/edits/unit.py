@@ -58,6 +58,13 @@ class Unit(EditRule):
                         scene, self.name, whole, new, likely=likely, within=node,
                         what=units.LACKING,
                     )  # fmt: skip
+        if isinstance(node.op, ast.Div):
+            right = span(scene, node.right)
+            for factor, likely in units.LEFT_OUT[:2]:
+                new = f"({closed(scene, node.right)} / {factor})"
+                yield make_edit(
+                    scene, self.name, right, new, likely=likely, within=node, what=units.LACKING
+                )
         if isinstance(node.op, ast.Add):
             for factor, likely in units.LEFT_OUT:
                 new = f"{closed(scene, node.left)} * {factor}"

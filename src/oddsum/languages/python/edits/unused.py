@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import ast
+from collections import Counter
 from collections.abc import Iterator
 
+from oddsum.languages.fitted import UNUSED
 from oddsum.languages.python.edits.blocks import indent_of, line_text, replaced
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import closed, make_edit, span, text_of, whole_edit
@@ -21,24 +23,25 @@ class Unused(EditRule):
     """A limit, an amount or a step that is handed in, and that no line of the function reads."""
 
     name = "unused"
-    title = "something that is given and never used"
-    explanation = (
-        "What a function is given, it is given for something. Where no line reads it, a line goes "
-        "by something else instead, or a question is missing."
-    )
+    title, explanation = UNUSED.title, UNUSED.explanation
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """It in the place of a number, asked for in an ``else``, and beside whole values."""
-        for function in scene.statements(ast.FunctionDef, ast.AsyncFunctionDef):
-            assert isinstance(function, (ast.FunctionDef, ast.AsyncFunctionDef))
-            for name in _unread(function):
-                yield from self._compared(scene, function, name)
-                yield from self._beside(scene, function, name)
+        for scope in (scene.tree, *scene.statements(ast.FunctionDef, ast.AsyncFunctionDef)):
+            assert isinstance(scope, (ast.Module, ast.FunctionDef, ast.AsyncFunctionDef))
+            own = not isinstance(scope, ast.Module)
+            for name, since in _unread(scope):
+                what = _asked(name, own)
+                nodes = [n for n in ast.walk(scope) if getattr(n, "lineno", 0) > since]
+                yield from self._compared(scene, nodes, name, what)
+                yield from self._beside(scene, nodes, name, what)
 
-    def _compared(self, scene: Scene, function: Function, name: str) -> Iterator[TrialEdit]:
-        for node in ast.walk(function):
+    def _compared(
+        self, scene: Scene, nodes: list[ast.AST], name: str, what: str
+    ) -> Iterator[TrialEdit]:
+        for node in nodes:
             if isinstance(node, ast.If):
-                yield from self._in_else(scene, node, name)
+                yield from self._in_else(scene, node, name, what)
             if not isinstance(node, ast.Constant) or type(node.value) not in (int, float, str):
                 continue
             above = scene.parents.get(id(node))
@@ -46,10 +49,10 @@ class Unused(EditRule):
                 if self._is_placed(scene, node):
                     yield make_edit(
                         scene, self.name, span(scene, node), name, likely=0.45,
-                        what=_asked(name), within=above if isinstance(above, ast.expr) else None,
+                        what=what, within=above if isinstance(above, ast.expr) else None,
                     )  # fmt: skip
 
-    def _in_else(self, scene: Scene, node: ast.If, name: str) -> Iterator[TrialEdit]:
+    def _in_else(self, scene: Scene, node: ast.If, name: str, what: str) -> Iterator[TrialEdit]:
         """``else:`` as ``elif level <= name:``, of what is compared above."""
         if not node.orelse or isinstance(node.orelse[0], ast.If):
             return
@@ -68,34 +71,48 @@ class Unused(EditRule):
                     lines[0],
                     likely=0.5 - 0.02 * place,
                     size=len(test),
-                    what=_asked(name),
+                    what=what,
                     how=f"Write {quoted(f'elif {test}:')} in place of `else:`.",
                     runs_at=node.lineno,
                 )
 
-    def _beside(self, scene: Scene, function: Function, name: str) -> Iterator[TrialEdit]:
-        for node in ast.walk(function):
+    def _beside(
+        self, scene: Scene, nodes: list[ast.AST], name: str, what: str
+    ) -> Iterator[TrialEdit]:
+        for node in nodes:
             value = node.value if isinstance(node, _WHOLE) else None
             if value is None or not self._is_placed(scene, value):
                 continue
             if isinstance(value, (ast.Name, ast.BinOp, ast.Call, ast.Subscript, ast.Attribute)):
-                for sign in "*+-":
-                    new = f"{closed(scene, value)} {sign} {name}"
+                text, inner = text_of(scene, value), closed(scene, value)
+                limits = (f"min({text}, {name})", f"max({text}, {name})")
+                for new in (*(f"{inner} {sign} {name}" for sign in "*+-"), *limits):
                     yield make_edit(
                         scene, self.name, span(scene, value), new, likely=0.4,
-                        what=_asked(name), within=value,
+                        what=what, within=value,
                     )  # fmt: skip
 
     def _is_placed(self, scene: Scene, node: ast.expr) -> bool:
         return any(n is node for n in scene.expressions(type(node)))
 
 
-def _unread(function: Function) -> list[str]:
-    """Parameters that nothing in the function reads, as far as it does anything."""
-    read = {n.id for n in ast.walk(function) if isinstance(n, ast.Name)}
-    if len(function.body) == 1 and isinstance(function.body[0], (ast.Pass, ast.Raise)):
+def _unread(scope: ast.Module | Function) -> list[tuple[str, int]]:
+    """Parameters, and names that are given a value once, that nothing in a function reads, as far
+    as it does anything; each with the line behind which it has a value."""
+    names = [n for n in ast.walk(scope) if isinstance(n, ast.Name)]
+    read = {n.id for n in names if not isinstance(n.ctx, ast.Store)}
+    read |= {
+        n for s in ast.walk(scope) if isinstance(s, (ast.Global, ast.Nonlocal)) for n in s.names
+    }
+    given = {} if isinstance(scope, ast.Module) else dict.fromkeys(parameters(scope), 0)
+    if len(scope.body) == 1 and isinstance(scope.body[0], (ast.Pass, ast.Raise)):
         return []
-    return [name for name in parameters(function) if name not in read and name[:1] != "_"]
+    times = Counter(n.id for n in names)
+    own = [s for s in ast.walk(scope) if isinstance(s, ast.Assign)]
+    kept = {t.id: s.lineno for s in own for t in s.targets if isinstance(t, ast.Name)}
+    alone = {name: line for name, line in kept.items() if times[name] == 1}
+    return [(name, line) for name, line in {**alone, **given}.items()
+            if name not in read and name[:1] != "_"]  # fmt: skip
 
 
 def _sides(test: ast.expr) -> list[ast.expr]:
@@ -104,5 +121,5 @@ def _sides(test: ast.expr) -> list[ast.expr]:
             if isinstance(n, ast.Compare) and isinstance(n.ops[0], _ORDERED)]  # fmt: skip
 
 
-def _asked(name: str) -> str:
-    return f"The function is given {quoted(name)}, and no line of it reads {quoted(name)}."
+def _asked(name: str, own: bool) -> str:
+    return UNUSED.asks.format(all="the function" if own else "this file", here=quoted(name))
