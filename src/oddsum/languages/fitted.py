@@ -1,5 +1,5 @@
 """What is said, in any language, of edits that are found from values that would be right, and of
-what no line uses."""
+kinds that all languages have."""
 
 from __future__ import annotations
 
@@ -27,6 +27,12 @@ GUARD = Said(
     "list, the last day. Each needs a condition of its own, ahead of what holds for the rest.",
     "What is given back here holds for most inputs. Is there one that needs another result, "
     "and is it asked for anywhere?",
+)
+DEEPER = Said(
+    "parts of parts that are not come to",
+    "What has parts may have parts in these as well. A function for the whole calls itself for "
+    "each part; what it asks of a part alone goes one level deep.",
+    "{here} is of one part alone. What of the parts that are in it?",
 )
 UNUSED = Said(
     "something that no line uses",

@@ -19,6 +19,7 @@ MOST_GAPS = 8  # at which it is asked when a line is due
 _SECONDS = 0.2  # at each of them
 _MOST = 12  # conditions for a branch
 _HIDING = 0.5  # how likely a value in the place of a computation is, beside another computation
+_ONE_CASE = 0.7  # what is left of that where one case alone wants it
 LIKELIEST = 0.45  # of an expression that is small and near
 
 
@@ -98,6 +99,8 @@ def _instead(
         texts = [(results.pop(), 1.0), *texts]  # a text or number that may have been mistyped
     for text, size in dict.fromkeys(texts):
         likely = LIKELIEST / (1 + max(0.0, size - 2) / 4)
+        if rows < 2:
+            likely *= _ONE_CASE
         if _is_literal(language, text):
             if rows < 2 and not fixed:
                 continue  # the one value that is wanted, in the place of working it out
@@ -133,6 +136,8 @@ def _branches(
     """A branch of its own, ahead of what gives another value back."""
     spot, result = right.spot, next(iter(right.by_case.values())).would
     for condition, size in conditions:
+        if _is_literal(language, condition):
+            continue  # it holds always
         likely = LIKELIEST / (1 + size / 4)
         edit = language.edits.guarded(scene, spot.start, spot.stop, condition, result, likely)
         if edit is not None:

@@ -18,6 +18,7 @@ from oddsum.languages.javascript.edits.comparison import (
     NotANumber,
 )
 from oddsum.languages.javascript.edits.copies import Folding, LostThis, Shared
+from oddsum.languages.javascript.edits.deeper import Deeper
 from oddsum.languages.javascript.edits.exchanged import Exchanged
 from oddsum.languages.javascript.edits.instead import Instead
 from oddsum.languages.javascript.edits.logic import EmptyBody, Falling, Logic
@@ -74,6 +75,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Folding,
     Attribute,
     Unused,
+    Deeper,
     Variable,
     Initial,
     Constant,

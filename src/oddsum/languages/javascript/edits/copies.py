@@ -101,7 +101,8 @@ class Folding(EditRule):
                     continue
                 yield self._tidied(scene, node, f"{text}{more}", likely)
             if not seen or "number" in seen:
-                if node.parent is not None and node.parent.type == "binary_expression":
+                above = node.parent.type if node.parent is not None else ""
+                if above in ("binary_expression", "template_substitution"):
                     yield self._tidied(scene, node, f'String({text}).padStart(2, "0")', 0.2)
         for node in scene.of_type("call_expression"):
             called = scene.field(node, "function")
@@ -153,7 +154,8 @@ def _is_taken(node: Node) -> bool:
         return bool(above.child_by_field_name("value") == node)
     if above.type in ("for_in_statement", "assignment_expression"):
         return bool(above.child_by_field_name("right") == node)
-    return above.type in ("return_statement", "arguments", "binary_expression", "array")
+    return above.type in ("return_statement", "arguments", "binary_expression", "array",
+                          "template_substitution")  # fmt: skip
 
 
 def _fits(scene: Scene, node: Node, more: str) -> bool:

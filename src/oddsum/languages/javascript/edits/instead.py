@@ -65,6 +65,11 @@ class Instead(EditRule):
         if not _is_counted_elsewhere(scene, node):
             yield self._instead(scene, node, f"{text} + 1", 0.26)
             yield self._instead(scene, node, f"{text} - 1", 0.26)
+        if _is_counted(node):
+            for name in _numbers_at(scene, node):
+                for new in (f"{text} - {name}", f"{text} + {name}", f"{text} * {name}",
+                            f"Math.min({text}, {name})", f"Math.max({text}, {name})"):  # fmt: skip
+                    yield self._instead(scene, node, new, 0.2)
         if node.type == "subscript_expression":
             yield self._instead(scene, node, scene.text(scene.field(node, "index")), 0.3)
         if text.endswith(".length"):
@@ -84,6 +89,25 @@ class Instead(EditRule):
             within=node,
             what=f"{quoted(scene.text(node))} stands here. Is it that whose value is needed?",
         )
+
+
+def _is_counted(node: Node) -> bool:
+    """Whether it is kept, given back, handed on or put into a list as it is."""
+    above = node.parent
+    return above is not None and above.type in (
+        "array", "arguments", "return_statement", "variable_declarator",
+        "assignment_expression", "augmented_assignment_expression",
+    )  # fmt: skip
+
+
+def _numbers_at(scene: Scene, node: Node) -> list[str]:
+    """Other names that can be read there and had numbers, where it may be one itself."""
+    text = scene.text(node)
+    seen = scene.types_of(text, node)
+    if seen and "number" not in seen:
+        return []
+    names = sorted(scene.names_at(node))
+    return [n for n in names if n != text and "number" in scene.types_of(n, node)][:4]
 
 
 def _values_in(scene: Scene, function: Node) -> list[str]:

@@ -62,6 +62,7 @@ class Missing(EditRule):
                 known[key] = _lines(scene, function)
             yield from self._into(scene, block, inside, known[key])
         yield from self._otherwise(scene)
+        yield from self._asked_first(scene)
 
     def _into(
         self, scene: Scene, block: Node, inside: list[Node], lines: list[_Line]
@@ -106,6 +107,31 @@ class Missing(EditRule):
             "here, and that no line does.",
             how=f"Put in, after line {line}: {quoted(one.text)}.",
         )
+
+    def _asked_first(self, scene: Scene) -> Iterator[TrialEdit]:
+        """A question of what was just looked for in a loop, ahead of giving something back."""
+        for node in scene.of_type("return_statement"):
+            before = node.prev_named_sibling
+            if before is None or before.type != "lexical_declaration":
+                continue
+            if around(node, LOOPS, FUNCTIONS) is None:
+                continue
+            name = scene.text(before.named_children[0].child_by_field_name("name"))
+            tests = ((name, 0.42), (f"{name}.length > 0", 0.45), (f"{name} !== null", 0.4))
+            for test, likely in (*tests, (f"{name} !== undefined", 0.35)):
+                at = scene.tree.start(node)
+                yield make_edit(
+                    scene,
+                    self.name,
+                    (at, at),
+                    f"if ({test}) ",
+                    likely=likely,
+                    line=line_of(node),
+                    runs_at=line_of(node),
+                    what=f"{quoted(scene.text(node).rstrip(';'))} runs whatever {quoted(name)} is. "
+                    "Should something be asked first?",
+                    how=f"Ask {quoted(f'if ({test})')} ahead of it.",
+                )
 
     def _otherwise(self, scene: Scene) -> Iterator[TrialEdit]:
         """An ``else`` that sets a name back, where a condition in a loop has none."""
@@ -174,7 +200,8 @@ def _begun(scene: Scene, function: Node | None) -> dict[str, str]:
             continue
         value, around = node.child_by_field_name("value"), node.parent.parent
         header = around is not None and around.type == "for_statement"
-        if value is None or value.type not in _PLAIN or header:
+        negative = value is not None and scene.text(value)[:1] == "-"
+        if value is None or not (value.type in _PLAIN or negative) or header:
             continue
         name = scene.text(scene.field(node, "name"))
         if name.isidentifier() and scene.text(node.parent.children[0]) != "const":

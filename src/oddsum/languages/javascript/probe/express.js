@@ -225,7 +225,24 @@ class Search {
       const texts = this.#few(120).filter((one) => typeof one.given[0] === "string");
       for (const one of texts) for (const other of texts) yield* pair(one, other, "+");
     }
+    if (this.types.has("array")) yield* this.#lists();
     yield* this.#items();
+  }
+
+  /** Lists with an item more, ahead or behind. */
+  *#lists() {
+    const some = this.#few(120);
+    const lists = some.filter((one) => values.typeOf(one.given[0]) === "array").slice(0, 30);
+    const items = some.filter((one) => !isConstant(one.text) && ["number", "string"].includes(typeof one.given[0])).slice(0, 20);
+    for (const list of lists) {
+      for (const item of items) {
+        const size = list.size + item.size + 0.5;
+        const ahead = each((a, b) => [b, ...a], list, item);
+        const behind = each((a, b) => [...a, b], list, item);
+        if (ahead !== null) yield new Made(`[${item.text}, ...${list.closed}]`, ahead, size);
+        if (behind !== null) yield new Made(`[...${list.closed}, ${item.text}]`, behind, size);
+      }
+    }
   }
 
   /** Items of lists, texts, objects and Maps, by what is known. */

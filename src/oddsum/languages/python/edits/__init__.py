@@ -17,6 +17,7 @@ from oddsum.languages.python.edits.branch import Branch
 from oddsum.languages.python.edits.comparison import Comparison
 from oddsum.languages.python.edits.constant import Constant
 from oddsum.languages.python.edits.conversion import Conversion
+from oddsum.languages.python.edits.deeper import Deeper
 from oddsum.languages.python.edits.discarded import Discarded
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.exchanged import Exchanged
@@ -86,6 +87,7 @@ _ALL: tuple[type[EditRule], ...] = (
     Attribute,
     Turning,
     Unused,
+    Deeper,
     Variable,
     Initial,
     Constant,

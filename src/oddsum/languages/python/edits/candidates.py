@@ -46,6 +46,8 @@ def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
     yield from put_away(scene, nodes)
     yield from _copies(scene, nodes)
     yield from _like_neighbours(scene, nodes)
+    yield from _undone_elsewhere(scene, function, nodes)
+    yield from _asked_whether_in(scene, nodes)
     yield from _of_module(scene, function)
     yield from _worked_out(scene, nodes, here)
     yield from _filled(scene, nodes, here)
@@ -158,6 +160,43 @@ def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
                 for other in scene.alike(name.id, node)[:6]:
                     if not _is_doubled(node, name, other):
                         yield Candidate(text[:at] + other + text[end:], 0.4)
+
+
+_OPPOSITE: dict[type, str] = {ast.Add: "-=", ast.Sub: "+="}
+
+
+def _undone_elsewhere(
+    scene: Scene, function: Function | None, nodes: list[ast.AST]
+) -> Iterator[Candidate]:
+    """``book.copies -= 1``, where another function adds to it: what one takes, another gives back.
+
+    ``nodes``: all of the function that is its own.
+    """
+    names = {n.id for n in nodes if isinstance(n, ast.Name)} | set(parameters(function))
+    for node in scene.statements(ast.AugAssign):
+        if not isinstance(node, ast.AugAssign) or scene.function_of(node) is function:
+            continue
+        sign = _OPPOSITE.get(type(node.op))
+        read = {n.id for n in ast.walk(node) if isinstance(n, ast.Name)}
+        if sign is None or isinstance(node.target, ast.Name) or not read <= names:
+            continue
+        target, value = text_of(scene, node.target), text_of(scene, node.value)
+        yield Candidate(f"{target} {sign} {value}", 0.45, "function")
+        yield Candidate(text_of(scene, node), 0.4, "function")
+
+
+def _asked_whether_in(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
+    """Taking out what was asked for with ``in``, or putting in what was not there."""
+    for node in nodes:
+        if isinstance(node, ast.Compare) and isinstance(node.ops[0], (ast.In, ast.NotIn)):
+            held, item = node.comparators[0], text_of(scene, node.left)
+            within = text_of(scene, held)
+            if isinstance(held, ast.Call) and getattr(held.func, "attr", "") == "get" and held.args:
+                assert isinstance(held.func, ast.Attribute)
+                within = f"{text_of(scene, held.func.value)}[{text_of(scene, held.args[0])}]"
+            if "(" not in within and "\n" not in within:
+                yield Candidate(f"{within}.remove({item})", 0.4, "function")
+                yield Candidate(f"{within}.append({item})", 0.38, "function")
 
 
 def _all_of_it(scene: Scene, node: ast.AugAssign | ast.Expr, text: str) -> Iterator[Candidate]:

@@ -57,7 +57,7 @@ class Conversion(EditRule):
                 self.name,
                 span(scene, node),
                 f"set({node.id})",
-                likely=0.3,
+                likely=0.2,
                 what=f"The loop goes over {quoted(node.id)}, twice over what is in it twice.",
             )
 

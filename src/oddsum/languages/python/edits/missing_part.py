@@ -18,7 +18,7 @@ from oddsum.languages.python.edits.blocks import (
 )
 from oddsum.languages.python.edits.bounds import plus
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import make_edit, span, text_of, whole_edit
+from oddsum.languages.python.edits.place import Span, make_edit, span, text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene, parameters
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -46,6 +46,9 @@ class MissingPart(EditRule):
                 scene, node
             ):
                 yield from self._more(scene, node, around)
+        for comprehension in scene.expressions(ast.ListComp, ast.GeneratorExp):
+            assert isinstance(comprehension, (ast.ListComp, ast.GeneratorExp))
+            yield from self._sifted(scene, comprehension)
         for block in blocks(scene):
             for before, statement in zip([None, *block.body], block.body, strict=False):
                 if isinstance(statement, ast.Assign) and scene.loop_of(statement) is not None:
@@ -121,6 +124,25 @@ class MissingPart(EditRule):
                         likely=0.2,
                         within=node,
                     )
+
+    def _sifted(self, scene: Scene, node: ast.ListComp | ast.GeneratorExp) -> Iterator[TrialEdit]:
+        """``[c for c in text]`` with a question of each item."""
+        last = node.generators[-1]
+        if last.ifs or not isinstance(last.target, ast.Name):
+            return
+        name, at = last.target.id, span(scene, last.iter).stop
+        for test in (name, f"{name}.isalpha()", f"{name}.isdigit()", f"{name}.strip()",
+                     f"{name} is not None", f"{name} > 0"):  # fmt: skip
+            yield make_edit(
+                scene,
+                self.name,
+                Span(at, at),
+                f" if {test}",
+                likely=0.25,
+                what=f"{quoted(text_of(scene, node))} takes every {quoted(name)} there is. Are all "
+                "of them meant?",
+                how=f"Ask {quoted(f'if {test}')} of each.",
+            )
 
     def _extreme(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         """``worst = need`` in a loop: the larger or smaller of the two is meant to stay."""
@@ -233,6 +255,9 @@ def _tests(
         ):
             for sign in (">", "<"):
                 yield f"{value} {sign} {target}", 0.35
+            if scene.has_none:
+                for sign in (">", "<"):
+                    yield f"{target} is None or {value} {sign} {target}", 0.34
     call = getattr(node, "value", None)
     if isinstance(node, ast.Expr) and isinstance(call, ast.Call) and len(call.args) == 1:
         if isinstance(call.func, ast.Attribute) and call.func.attr in ("append", "add", "remove"):

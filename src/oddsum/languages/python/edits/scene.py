@@ -52,6 +52,11 @@ class Scene:
         return list(dict.fromkeys(n.attr for n in found if isinstance(n.ctx, ast.Store)))
 
     @cached_property
+    def has_none(self) -> bool:
+        """Whether ``None`` stands anywhere in the program."""
+        return any(isinstance(n, ast.Constant) and n.value is None for n in self._every)
+
+    @cached_property
     def tops(self) -> list[int]:
         """The offsets of the lines at which statements of the module begin."""
         lines = [min([n.lineno, *(d.lineno for d in getattr(n, "decorator_list", ()))])

@@ -211,7 +211,9 @@ class LostUpdate(EditRule):
     def _begun_again(self, scene: Scene, node: ast.Assign) -> Iterator[TrialEdit]:
         """``rows[name] = []`` in a loop: what stands there already is put away each time."""
         target = node.targets[0]
-        if not isinstance(target, ast.Subscript) or scene.loop_of(node) is None:
+        if not isinstance(target, ast.Subscript):
+            return
+        if scene.loop_of(node) is None and not isinstance(target.value, ast.Attribute):
             return
         base, key, made = (text_of(scene, n) for n in (target.value, target.slice, node.value))
         if base in made or "\n" in made or isinstance(target.slice, ast.Slice):

@@ -65,7 +65,7 @@ class Unit(EditRule):
                 yield make_edit(
                     scene, self.name, right, new, likely=likely, within=node, what=units.LACKING
                 )
-        if isinstance(node.op, ast.Add):
+        if isinstance(node.op, ast.Add) and not isinstance(node.right, ast.Constant):
             for factor, likely in units.LEFT_OUT:
                 new = f"{closed(scene, node.left)} * {factor}"
                 yield make_edit(

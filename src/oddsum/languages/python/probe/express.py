@@ -354,6 +354,8 @@ class _Search:
             yield from self._numbers()
         elif type(self.wanted[0]) in (str, list):
             same = [m for m in self._few(120) if type(m.values[0]) is type(self.wanted[0])]
+            if type(self.wanted[0]) is list:
+                same = [*self._alone(), *same]
             for one in same:
                 for other in same:
                     yield from self._pair(one, other, "+")
@@ -364,6 +366,12 @@ class _Search:
                 values = _each(operator.getitem, one.values, key.values)
                 if values is not None:
                     yield Made(f"{one.closed}[{key.text}]", values, one.size + key.size + 0.5)
+
+    def _alone(self) -> list[Made]:
+        """Lists of one item."""
+        some = [m for m in self._few(60) if type(m.values[0]) in (int, float, str, tuple, dict)]
+        some = [m for m in some if not _is_constant(m.text)]
+        return [Made(f"[{m.text}]", [[v] for v in m.values], m.size + 0.5) for m in some[:20]]
 
     def _pair(self, one: Made, other: Made, sign: str) -> Iterator[Made]:
         if _is_idle(one.text, sign, other.text):
