@@ -17,6 +17,7 @@ from oddsum.run.scratch import Bundle
 from oddsum.source.program import Source
 
 MOST_WHOLE = 8  # mends that settle everything, to be confirmed
+MOST_MADE = 4  # of them, that were made to fit: some such nearly always is
 MOST_ALIKE = 4  # of them, that change one and the same line
 MOST_PARTS = 4  # mends that settle something, where none settles everything
 MOST_AHEAD = 3  # mends that are confirmed while others are still tried

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from oddsum.languages.language import Language
-from oddsum.pinpoint.confirming import MOST_ALIKE, MOST_PARTS, MOST_WHOLE
+from oddsum.pinpoint.confirming import MOST_ALIKE, MOST_MADE, MOST_PARTS, MOST_WHOLE
 from oddsum.pinpoint.evidence import Gathered
 from oddsum.pinpoint.proposal import Confirmed, Proposal, Screening
 from oddsum.pinpoint.proposing import made_to_fit
@@ -41,7 +41,9 @@ class Worth:
     def wholes(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
         """Of these the mends that settle everything and are worth a full check."""
         whole = [s for s in found if s.whole(self.odd)]
-        return _spread(_ranked(whole, gathered), MOST_ALIKE)[:MOST_WHOLE]
+        ranked = _spread(_ranked(whole, gathered), MOST_ALIKE)
+        made = [s for s in ranked if self._begins_made(s.proposal)][MOST_MADE:]
+        return [s for s in ranked if s not in made][:MOST_WHOLE]
 
     def parts(self, found: Sequence[Screening], gathered: Gathered) -> Sequence[Screening]:
         """Of these the mends that settle something and no more: for where none is enough."""

@@ -144,6 +144,7 @@ WANTED = [
     ("initial", "def f(x):\n    t = 0\ny = x['own']", "t = x['own']"),
     ("conversion", "def f(x, xs):\n    for a in xs:\n        x += 1", "for a in set(xs):"),
     ("unit", "v = m / t\nw = 2", "m / (t / 60)"),
+    ("conversion", "y = {k: ', '.join(v) for k, v in d.items()}", "', '.join(sorted(v))"),
     ("branch", "for c in s:\n    if c > 'a':\n        t += c * 2", "    else:\n        t += c\n"),
     ("logic", "if n > m or c < d: pass", "n > m or (n == m and c < d)"),
     ("deeper", "def f(x):\n    t = x['own']\n    for p in x['all']:\n        t += p['own']\n    return t",

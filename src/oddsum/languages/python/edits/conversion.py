@@ -44,6 +44,11 @@ class Conversion(EditRule):
             assert isinstance(compared, ast.Compare)
             yield from self._by_letters(scene, compared)
             yield from self._by_length(scene, compared)
+        for call in scene.expressions(ast.Call):
+            if isinstance(call, ast.Call) and getattr(call.func, "attr", "") == "join":
+                for given in call.args[:1]:
+                    if isinstance(given, ast.Name):
+                        yield from self._sorted(scene, given, "What is joined is taken from")
         for loop in scene.statements(ast.For):
             assert isinstance(loop, ast.For)
             yield from self._sorted(scene, loop.iter)
@@ -184,7 +189,9 @@ class Conversion(EditRule):
             ),
         )
 
-    def _sorted(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
+    def _sorted(
+        self, scene: Scene, node: ast.expr, said: str = "The loop takes"
+    ) -> Iterator[TrialEdit]:
         if isinstance(node, ast.Call) and getattr(node.func, "id", "") in (
             "range",
             "sorted",
@@ -200,8 +207,7 @@ class Conversion(EditRule):
                 at,
                 f"{name}({text})",
                 likely=likely,
-                what=f"The loop takes {quoted(text)} in the order it happens to have. Does "
-                f"the order "
+                what=f"{said} {quoted(text)} in the order it happens to have. Does the order "
                 "matter here?",
-                how=f"Go over {quoted(f'{name}({text})')}.",
+                how=f"Take {quoted(f'{name}({text})')}.",
             )
