@@ -50,6 +50,7 @@ def _unused(scene: Scene) -> Found:
 def _twin(scene: Scene) -> Found:
     """Two names a letter apart, of which one is set and never used."""
     made = {n.name for n in ast.walk(scene.tree) if isinstance(n, _DEFINING)}
+    given = {n.arg for n in ast.walk(scene.tree) if isinstance(n, ast.arg)}
     for scope in [scene.tree, *functions_of(scene)]:
         used = set(loads(scope))
         for node in own(scope):
@@ -57,7 +58,9 @@ def _twin(scene: Scene) -> Found:
                 continue
             if node.id in used or node.id.startswith("_"):
                 continue
-            other = next((name for name in sorted(used - made) if _is_twin(node.id, name)), None)
+            # `ROADS` is what a function is given as its `roads`, by somebody else.
+            others = used - made - (given if node.id.isupper() else set())
+            other = next((name for name in sorted(others) if _is_twin(node.id, name)), None)
             if other is not None:
                 how = "look much alike" if _look(other) == _look(node.id) else (
                     "differ by a letter or two")  # fmt: skip

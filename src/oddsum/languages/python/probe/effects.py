@@ -12,6 +12,7 @@ import ast
 
 TYPE_CHECKING = False  # importing typing would cost every run some milliseconds
 if TYPE_CHECKING:
+    from collections.abc import Iterator
     from typing import Any
 
     Request = dict[str, Any]
@@ -43,6 +44,18 @@ def root_name(node: Any) -> str:
     while isinstance(node, (ast.Attribute, ast.Subscript)):
         node = node.value
     return node.id if isinstance(node, ast.Name) else EVERYTHING
+
+
+_LOOPING = (ast.ListComp, ast.SetComp, ast.DictComp, ast.GeneratorExp)
+
+
+def _calls_in_order(node: Any) -> Iterator[Any]:
+    """The calls of a statement itself, or of a lambda, in the order in which they are made."""
+    for inner in ast.iter_child_nodes(node):
+        if not isinstance(inner, (ast.stmt, ast.Lambda, ast.ExceptHandler)):
+            yield from _calls_in_order(inner)
+    if isinstance(node, ast.Call):
+        yield node
 
 
 class Effects:
@@ -85,6 +98,30 @@ class Effects:
             if function.attr in MUTATORS and isinstance(function.value, ast.Name):
                 return function.value.id
         return EVERYTHING
+
+    def midway(self, tree: Any) -> set[int]:
+        """The identities of calls that can change an object, and behind which the same statement
+        calls a function of the program: what was changed shows in that function already."""
+        found: set[int] = set()
+        for node in ast.walk(tree):
+            if isinstance(node, (ast.stmt, ast.Lambda)):
+                found |= self._midway_in(list(_calls_in_order(node)))
+            elif isinstance(node, _LOOPING):
+                inside = [c for c in ast.walk(node) if isinstance(c, ast.Call)]
+                if any(self._is_own(c) for c in inside):  # in the next round, if not in this one
+                    found |= {id(c) for c in inside if self._changes(c)}
+        return found
+
+    def _midway_in(self, calls: list[Any]) -> set[int]:
+        last = max((n for n, call in enumerate(calls) if self._is_own(call)), default=0)
+        return {id(call) for call in calls[:last] if self._changes(call)}
+
+    def _is_own(self, call: Any) -> bool:
+        name = getattr(call.func, "attr", None) or getattr(call.func, "id", None)
+        return name in self._own_methods
+
+    def _changes(self, call: Any) -> bool:
+        return not self._is_own(call) and self._of_call(call) != NOTHING
 
     @staticmethod
     def of_target(target: Any) -> str:

@@ -428,7 +428,7 @@ class _Search:
             for other in some:
                 if one is other:
                     continue
-                made += self._compared(one, other)
+                made += _compared(one, other)
         yield from made
         here = None if self.when else self._of_text(self.place.text)
         if here is None:
@@ -440,35 +440,37 @@ class _Search:
             yield Made(f"{here.closed} and {one.text}", both, 1 + one.size, True)
             yield Made(f"{here.closed} or {one.text}", either, 1 + one.size, True)
 
-    def _compared(self, one: Made, other: Made) -> list[Made]:
-        a, b = one.values[0], other.values[0]
-        size = one.size + other.size + 0.5
-        made: list[Made] = []
-        signs: tuple[str, ...] = ()
-        if _is_constant(one.text):
-            return made  # `age > 5`, not `5 < age`
-        either = one.text < other.text or _is_constant(other.text)
-        if type(a) in _NUMBERS and type(b) in _NUMBERS:
-            signs = ("<", "<=", *((">", ">=") if _is_constant(other.text) else ()))
-            signs += ("==", "!=") if either else ()
-        elif type(a) is type(b) is str:
-            signs = ("==", "!=") if either else ()
-        for sign in signs:
-            values = _each(_ASKING[sign], one.values, other.values)
-            if values is not None:
-                text = f"{one.closed} {sign} {other.closed}"
-                made.append(Made(text, values, size + _alone(sign, other.text), True))
-        if type(b) in (list, dict, set, tuple) or (type(a) is type(b) is str):
-            values = _each(_is_in, one.values, other.values)
-            if values is not None:
-                made.append(Made(f"{one.closed} in {other.closed}", values, size, True))
-                turned = [not v for v in values]
-                made.append(Made(f"{one.closed} not in {other.closed}", turned, size, True))
-        return made
-
     def _few(self, most: int) -> list[Made]:
         """The smallest of what is known."""
         return sorted(self.known.values(), key=lambda m: m.size)[:most]
+
+
+def _compared(one: Made, other: Made) -> list[Made]:
+    """What two of them come to beside each other: by size, alike or not, one in the other."""
+    a, b = one.values[0], other.values[0]
+    size = one.size + other.size + 0.5
+    made: list[Made] = []
+    signs: tuple[str, ...] = ()
+    if _is_constant(one.text):
+        return made  # `age > 5`, not `5 < age`
+    either = one.text < other.text or _is_constant(other.text)
+    if type(a) in _NUMBERS and type(b) in _NUMBERS:
+        signs = ("<", "<=", *((">", ">=") if _is_constant(other.text) else ()))
+        signs += ("==", "!=") if either else ()
+    elif type(a) is type(b) is str:
+        signs = ("==", "!=") if either else ()
+    for sign in signs:
+        values = _each(_ASKING[sign], one.values, other.values)
+        if values is not None:
+            text = f"{one.closed} {sign} {other.closed}"
+            made.append(Made(text, values, size + _alone(sign, other.text), True))
+    if type(b) in (list, dict, set, tuple) or (type(a) is type(b) is str):
+        values = _each(_is_in, one.values, other.values)
+        if values is not None:
+            made.append(Made(f"{one.closed} in {other.closed}", values, size, True))
+            turned = [not v for v in values]
+            made.append(Made(f"{one.closed} not in {other.closed}", turned, size, True))
+    return made
 
 
 def _changed(node: Any, old: str, leaves: list[str]) -> Iterator[tuple[str, float]]:

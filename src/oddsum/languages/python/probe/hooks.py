@@ -200,6 +200,10 @@ def _condition_hooks(recorder: Any) -> dict[str, Any]:
         append(False)
         return False
 
+    def changed(value: Any) -> Any:
+        look_again()
+        return value
+
     def rounds(statement: int, items: Iterable[Any], changes: bool) -> Iterable[Any]:
         if changes:
             look_again()
@@ -227,7 +231,8 @@ def _condition_hooks(recorder: Any) -> dict[str, Any]:
             else:
                 getattr(builtins, "≠x")((statement, "n"))
 
-    return {"w": chain.from_iterable(ticks()).__next__, "cm": outcome_and_changes, "f": rounds}
+    return {"w": chain.from_iterable(ticks()).__next__, "cm": outcome_and_changes, "cl": changed,
+            "f": rounds}  # fmt: skip
 
 
 _PLAIN_WALKS = frozenset({range, list, tuple, str, bytes, type(iter(())), type(iter([])),

@@ -40,6 +40,7 @@ class Noting(ast.NodeTransformer):
         self._slot_numbers: dict[Any, int] = {}
         self._scopes: list[Scope] = []  # innermost last
         self._effects: Any = None
+        self._midway: set[int] = set()
         self._uses_async = False
         self.apart = False  # every visit is noted by a call of its own, for a watch to stand before
         self._current = 0  # the statement whose expressions are being visited

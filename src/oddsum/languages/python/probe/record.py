@@ -44,7 +44,7 @@ import sys
 
 from .attributes import FIRST_SLOT, Attributes
 from .calls import Calls, calls_under_way
-from .guards import Cut
+from .guards import Cut, EndlessWatch
 from .held import SHORT, Held, Holdings
 from .hooks import fast_hooks
 from .places import LOST, walked, worked_out
@@ -163,6 +163,7 @@ class Recorder:
         setattr(builtins, "≠w", self._end_here)
 
     def _end_here(self) -> None:
+        EndlessWatch.stop()  # to pack what was noted may take longer than a loop is watched
         self.flush()
         self.end("steps")
 

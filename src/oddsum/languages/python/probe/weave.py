@@ -12,6 +12,7 @@ hook        stands
 ==========  ===================================================================================
 ``≠v k``    before statement k: a visit
 ``≠w``      in a ``while`` whose test held: True, and now and then a look at the log
+``≠cl x``   around a call that may have changed something, with one of the program's behind it
 ``≠cm x``   around any test that may have changed something: its outcome
 ``≠b[≠t x]`` after a binding: the function's name now holds x; what notes it depends on x's type
 ``≠g[≠t x]`` the same for a name of the module
@@ -68,7 +69,7 @@ if TYPE_CHECKING:
     Request = dict[str, Any]
 
 HOOKS = tuple(
-    "v w cm b g t x n u m a pf pl s ss p i f call0 call1 call r rm rl rlm l e h y z zf yf k oc "
+    "v w cm cl b g t x n u m a pf pl s ss p i f call0 call1 call r rm rl rlm l e h y z zf yf k oc "
     "of ac aw ks".split()
 )
 _LEAVING = (ast.Return, ast.Raise, ast.Break, ast.Continue)
@@ -85,6 +86,7 @@ class Weaver(Noting):
     def weave(self, tree: Any) -> Any:
         """Return the tree with the recorder's calls in it (the tree itself is changed)."""
         self._effects = Effects(tree)
+        self._midway = self._effects.midway(tree)
         self._uses_async = any(isinstance(n, ast.AsyncFunctionDef) for n in ast.walk(tree))
         self._elsewhere = declared_elsewhere(tree)
         self._shows_pen = uses_the_pen(tree)
@@ -336,14 +338,15 @@ class Weaver(Noting):
         return node
 
     def visit_Call(self, node: Any) -> Any:
-        """While a list is sorted by a key, Python shows it as empty."""
+        """While a list is sorted by a key, Python shows it as empty; what is changed on the way to
+        a call of the program's is told before that."""
         self.generic_visit(node)
         key = next((k for k in node.keywords if k.arg == "key"), None)
         if key is not None and isinstance(node.func, ast.Attribute) and node.func.attr == "sort":
             place = place_of(node.func.value)
             if place is not None and all(isinstance(p, (ast.Name, ast.Constant)) for p in place):
                 key.value = hook_call("ks", node, key.value, *place)
-        return node
+        return hook_call("cl", node, node) if id(node) in self._midway else node
 
     def visit_Await(self, node: Any) -> Any:
         """While a coroutine waits, others may run."""
