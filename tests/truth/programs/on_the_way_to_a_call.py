@@ -28,4 +28,3 @@ print([length(queue, 2) + len(queue.pop()) for _ in range(2)])
 prices = {"day": [3, 1, 2]}
 heapq.heapify(prices["day"])
 print(length(prices["day"], heapq.heappop(prices["day"])), prices.setdefault("week", []) or length(queue, 3))
-print((prices.pop("week", None), length(sorted(prices), 1)), berth.told)
