@@ -358,7 +358,14 @@ class Checker:
             yield f"{told[0]}: it does not run in {len(self.found.agrees) - fewest}"
 
     def _count(self, line: int, numbers: Sequence[int]) -> int:
-        return sum(bool(self._ran(n).begun.get(line)) for n in numbers)
+        return sum(bool(self._ran(n).begun.get(self._begins(line))) for n in numbers)
+
+    def _begins(self, line: int) -> int:
+        """The line whose visits are those of a line: what an ``else:`` runs begins below it."""
+        rows = self.text.split("\n")
+        while re.match(r"\s*(else|try|finally)\s*:\s*$", rows[line - 1]):
+            line += 1
+        return line
 
     def _settles(self, lead: Lead, told: re.Match[str]) -> Iterator[str]:
         part, whole = _of(told["of"])

@@ -58,13 +58,14 @@ class Unused(EditRule):
         above, body = node.parent, node.named_children[-1]
         if above is None or body.type != "statement_block":
             return
+        first = body.named_children[0] if body.named_children else node
         for side in _sides(scene, scene.field(above, "condition")):
             for place, sign in enumerate(_SIGNS):
                 at = scene.tree.start(body)
                 test = f"{scene.text(side)} {sign} {name}"
                 yield make_edit(
                     scene, self.name, (at, at), f"if ({test}) ", likely=0.5 - 0.02 * place,
-                    line=line_of(node), runs_at=line_of(above), what=_asked(name),
+                    line=line_of(node), runs_at=line_of(first), what=_asked(name),
                     how=f"Write {quoted(f'else if ({test})')} in place of `else`.",
                 )  # fmt: skip
 

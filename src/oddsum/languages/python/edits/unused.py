@@ -73,7 +73,6 @@ class Unused(EditRule):
                     size=len(test),
                     what=what,
                     how=f"Write {quoted(f'elif {test}:')} in place of `else:`.",
-                    runs_at=node.lineno,
                 )
 
     def _beside(
