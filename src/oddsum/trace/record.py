@@ -27,9 +27,8 @@ MOST_STEPS = 10_000_000  # of one recording; longer ones are cut there, and say 
 ENDLESS_STEPS = 20_000  # of a program that does not end: enough rounds to see what repeats
 _STEPS_A_SECOND = 50_000_000  # more statements than any interpreter runs in a second
 _SLOWER = 60  # a recorded run may take so many times the plain run's processor time
-_MOMENT = (
-    0.06  # of a second, five times over: so long what never ends is followed where nobody looks
-)
+# Of a second, five times over: so long what never ends is followed where nobody looks.
+_MOMENT = 0.06
 _LEAST_SECONDS = 10.0
 _LINES_A_SECOND = 1500.0  # that are made ready to be recorded, on a slow machine
 

@@ -7,7 +7,7 @@ import pytest
 from oddsum.languages.python.probe.express import expressions
 from oddsum.languages.python.probe.sites import Place
 from oddsum.languages.python.probe.solving import Moment
-from oddsum.languages.python.probe.would import Hints, candidates
+from oddsum.languages.python.probe.would import Hints, candidates, more, numbers_in_rounds, times
 
 
 def place(text: str) -> Place:
@@ -44,6 +44,20 @@ WANTED = [
 def test_the_one_that_is_meant_is_among_them(here, program, wanted, moments):
     texts = found(here, program, *moments)
     assert wanted in texts or any(wanted == t.replace("(10 * 1)", "10") for t in texts), texts
+
+
+@pytest.mark.parametrize("other", [str(10**400), "1e999", "-" + "9" * 320, "0"])
+def test_numbers_past_all_bounds_are_no_hints_and_no_end(other):
+    for hints in (Hints(f"{other} 7", "3 1", True), Hints("3 1", f"{other} 7", True)):
+        assert hints.amounts
+        for change in (
+            *numbers_in_rounds(3, hints),
+            times(1e300),
+            more(0.5),
+            *map(times, hints.factors),
+        ):
+            for value in (10**400, 1e308, 3, -1):
+                assert type(change(value)) in (int, float)
 
 
 def test_a_value_that_is_due_in_some_rounds_is_one_of_two():

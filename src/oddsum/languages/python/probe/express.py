@@ -103,7 +103,7 @@ def expressions(
 def _in_some_rounds(search: _Search, holding: list[tuple[str, float]]) -> dict[str, float]:
     """Conditional expressions: another value where a condition holds, else what stands there."""
     wanted = search.wanted[: search.needed]
-    other = sorted(search.alone.items(), key=lambda pair: pair[1])[:_MOST_OTHER]
+    other = sorted(search.needed_size.items(), key=lambda pair: pair[1])[:_MOST_OTHER]
     if all(type(w) in _FIXED and _key([w]) == _key(wanted[:1]) for w in wanted):
         fixed = repr(wanted[0])
         other = [(fixed, 1.0 + len(fixed) / 20), *other]
@@ -142,12 +142,12 @@ class _Search:
         self.text = text
         self.known: dict[Any, Made] = {}
         self.right: dict[str, float] = {}
-        self.alone: dict[str, float] = {}  # the same, whatever they give where nothing is wrong
+        self.needed_size: dict[str, float] = {}  # their own size, whatever they give elsewhere
 
-    def find(self, known: Sequence[str]) -> None:
-        """Look for expressions, those that are known first, until the time is over, or there are
-        enough."""
-        for text in dict.fromkeys(known):
+    def find(self, holding: Sequence[str]) -> None:
+        """Look for expressions until the time is over, or there are enough; ``holding``: conditions
+        that are looked at first."""
+        for text in dict.fromkeys(holding):
             for made in self._texts(text):
                 made.size = _OF_A_CONDITION
                 self._take(made)
@@ -173,7 +173,7 @@ class _Search:
         if key[: self.needed] == self.key:
             text = made.text
             if text != self.place.text and text not in self.right and made.size <= self.largest:
-                self.alone[text] = made.size
+                self.needed_size[text] = made.size
                 self.right[text] = made.size + self._far(text) + self._other(key)
         self.known.setdefault(key, made)
         self.by_needed.setdefault(key[: self.needed], made)
@@ -355,7 +355,7 @@ class _Search:
         elif type(self.wanted[0]) in (str, list):
             same = [m for m in self._few(120) if type(m.values[0]) is type(self.wanted[0])]
             if type(self.wanted[0]) is list:
-                same = [*self._alone(), *same]
+                same = [*self._lists_of_one(), *same]
             for one in same:
                 for other in same:
                     yield from self._pair(one, other, "+")
@@ -367,7 +367,7 @@ class _Search:
                 if values is not None:
                     yield Made(f"{one.closed}[{key.text}]", values, one.size + key.size + 0.5)
 
-    def _alone(self) -> list[Made]:
+    def _lists_of_one(self) -> list[Made]:
         """Lists of one item."""
         some = [m for m in self._few(60) if type(m.values[0]) in (int, float, str, tuple, dict)]
         some = [m for m in some if not _is_constant(m.text)]

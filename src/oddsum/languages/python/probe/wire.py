@@ -59,7 +59,9 @@ valued     trials: ``id``, ``case``, ``new`` as of ``tried``; ``rows`` of ``[row
            them, and the number of what came out; ``places``, ``[file, start, stop, line]`` of the
            expressions, by their number; ``gaps``, ``[number, side, prints]`` of those that
            are gaps, ``before`` or ``behind`` the statement that stands there, and whether other
-           lines are printed in the same function; ``spoilt`` and ``dirty``
+           lines are printed in the same function; ``when``, ``[row, condition, sort]`` of rows
+           that are due where a condition holds, or blank, where it holds in the only round;
+           ``spoilt`` and ``dirty``
 expressed  trials: ``id``, ``texts`` of ``[text, size]``, expressions that give what is wanted
 =========  =====================================================================================
 

@@ -19,6 +19,7 @@ if TYPE_CHECKING:
 MOST = 24  # values that are tried in one place
 MOST_POOL = 10  # of them, that other expressions gave
 _NUMBER = re.compile(r"-?\d+(?:\.\d+)?")
+_MOST_LARGE = 1e300  # number that something is a factor of
 _SIZE = 400  # items of a list, letters of a text: of longer ones nothing is made
 
 
@@ -55,7 +56,7 @@ class Hints:
         for a, b in zip(wanted[len(wanted) - both :], given[len(given) - both :]):
             if a != b:
                 _add(self.amounts, a - b)
-                if b:
+                if b and abs(a) < _MOST_LARGE and abs(b) < _MOST_LARGE:
                     _add(self.factors, a / b)
         self.amounts, self.factors = self.amounts[:3], self.factors[:3]
 
@@ -168,25 +169,36 @@ def times(factor: Any) -> Callable[[Any], Any]:
     """What makes so many times as much of a number, and leaves all else as it is."""
 
     def made(value: Any) -> Any:
-        if type(value) is int:
-            return _tidy(value * factor)
-        return value * factor if type(value) is float else value
+        if type(value) not in (int, float):
+            return value
+        return _tidy(value * factor) if type(value) is int else value * factor
 
-    return made
+    return _safely(made)
 
 
 def more(amount: Any) -> Callable[[Any], Any]:
     """What makes so much more of a number."""
-    return lambda value: _tidy(value + amount)
+    return _safely(lambda value: _tidy(value + amount))
+
+
+def _safely(change: Callable[[Any], Any]) -> Callable[[Any], Any]:
+    """The same, that leaves as it is what is past all bounds."""
+
+    def changed(value: Any) -> Any:
+        try:
+            return change(value)
+        except ArithmeticError:
+            return value
+
+    return changed
 
 
 def numbers_in_rounds(rounds: int, hints: Hints) -> Iterator[Callable[[Any], Any]]:
     """What could have to be made of a number in so many rounds: together they make up for what is
     missing, or each is off by a factor."""
     for amount in hints.amounts:
-        share = amount / rounds
-        if share == int(share) or type(amount) is float:
-            yield more(_tidy(share))
+        if type(amount) is float or amount % rounds == 0:
+            yield more(_tidy(amount / rounds if type(amount) is float else amount // rounds))
     yield from (times(factor) for factor in (*hints.factors[:2], 2, -1, 0.5, 0))
 
 
