@@ -201,7 +201,7 @@ def _asked_whether_in(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]
 
 def _all_of_it(scene: Scene, node: ast.AugAssign | ast.Expr, text: str) -> Iterator[Candidate]:
     """``day.miles += miles`` with another name in both places."""
-    for name in {n.id for n in ast.walk(node) if isinstance(n, ast.Name)}:
+    for name in dict.fromkeys(n.id for n in ast.walk(node) if isinstance(n, ast.Name)):
         if len(re.findall(rf"\b{re.escape(name)}\b", text)) > 1:
             for other in scene.alike(name, node)[:6]:
                 yield Candidate(re.sub(rf"\b{re.escape(name)}\b", other, text), 0.45)
@@ -309,7 +309,7 @@ def _taken_over(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
             if isinstance(t, (ast.Name, ast.Attribute))
         )
     )
-    sources = list(dict.fromkeys([*_moving(nodes), *_items(scene, nodes)]))
+    sources = list(dict.fromkeys([*_moving(nodes), *_items(nodes)]))
     for target in [t for t in targets if not t.isupper()][:5]:
         for source in sources[:6]:
             if source != target:
@@ -345,19 +345,20 @@ def _added(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
                     yield Candidate(f"{attribute} += {giver}", 0.25)
 
 
-def _items(scene: Scene, nodes: list[ast.AST]) -> Iterator[str]:
+def _items(nodes: list[ast.AST]) -> Iterator[str]:
     """``xs[i]`` for each list and index that stand together somewhere, also in other pairs."""
-    bases = dict.fromkeys(
-        text_of(scene, n.value)
-        for n in nodes
-        if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)
-    )
-    keys = dict.fromkeys(
-        text_of(scene, n.slice)
-        for n in nodes
-        if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)
-    )
-    return (f"{base}[{key}]" for base in bases for key in keys)
+    return (f"{base}[{key}]" for base, key in bases_and_keys(nodes))
+
+
+def bases_and_keys(nodes: list[ast.AST]) -> Iterator[tuple[str, str]]:
+    """Each name of something that has items, with each name that is an index somewhere.
+
+    By name and not by place: inside of f-strings places are not always right before Python 3.12.
+    """
+    inside = [n for n in nodes if isinstance(n, ast.Subscript)]
+    bases = dict.fromkeys(n.value.id for n in inside if isinstance(n.value, ast.Name))
+    keys = dict.fromkeys(n.slice.id for n in inside if isinstance(n.slice, ast.Name))
+    return ((base, key) for base in bases for key in keys)
 
 
 def _ways_out(scene: Scene, function: Function | None) -> Iterator[Candidate]:

@@ -17,6 +17,7 @@ from oddsum.languages.python.edits.blocks import (
     unit,
 )
 from oddsum.languages.python.edits.bounds import plus
+from oddsum.languages.python.edits.candidates import bases_and_keys
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import Span, make_edit, span, text_of, whole_edit
 from oddsum.languages.python.edits.scene import Scene, parameters
@@ -216,12 +217,8 @@ def _items(scene: Scene, node: ast.Name) -> list[str]:
     """``costs[here]``: items of what has any in the function, at what its loops are at."""
     function = scene.function_of(node)
     inside = list(ast.walk(function)) if function is not None else []
-    bases = [n.value.id for n in inside
-             if isinstance(n, ast.Subscript) and isinstance(n.value, ast.Name)]  # fmt: skip
-    keys = [n.slice.id for n in inside
-            if isinstance(n, ast.Subscript) and isinstance(n.slice, ast.Name)]  # fmt: skip
-    some = [f"{b}[{k}]" for b in dict.fromkeys(bases) for k in dict.fromkeys(keys) if b != k]
-    return some[:_MOST_NAMES]
+    pairs = bases_and_keys(inside)
+    return [f"{base}[{key}]" for base, key in pairs if base != key][:_MOST_NAMES]
 
 
 def _goes_round(scene: Scene) -> list[str]:

@@ -52,13 +52,19 @@ class Condition:
         return type(value) is str and bool(getattr(value, self.test)())
 
 
+def frames_at(frame: Any) -> list[Any]:
+    """The frame of the function that runs there and those of its parts, the innermost last: before
+    Python 3.12 a comprehension has one of its own."""
+    frames = [frame]
+    while frames[-1].f_code.co_name in _INNER and frames[-1].f_back and len(frames) <= 4:
+        frames.append(frames[-1].f_back)
+    return frames[::-1]
+
+
 def scalars_at(frame: Any) -> dict[str, Any]:
     """The names of the function that runs there, and its parts, that have a plain value now."""
-    frames = [frame]
-    while frames[-1].f_code.co_name in _INNER and frames[-1].f_back and len(frames) < 4:
-        frames.append(frames[-1].f_back)
     found: dict[str, Any] = {}
-    for one in reversed(frames):
+    for one in frames_at(frame):
         for name, value in one.f_locals.items():
             if len(found) < MOST_NAMES and name[:1] not in "_." and _is_plain(value):
                 found[name] = value

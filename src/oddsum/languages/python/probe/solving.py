@@ -8,7 +8,7 @@ import sys
 import time
 import types
 
-from .conditions import conditions, holding, scalars_at
+from .conditions import conditions, frames_at, holding, scalars_at
 from .gaps import Printed, missing_text, tried
 from .sites import HOOK, Places, Sites
 from .summary import summarise
@@ -331,13 +331,7 @@ _NOT_VALUES = (types.ModuleType, types.GeneratorType)
 def names_at(frame: Any) -> dict[str, Any]:
     """The values that names have in a frame, its function's and the module's, as they are now."""
     names: dict[str, Any] = {k: v for k, v in frame.f_globals.items() if _is_value(k, v)}
-    inner = [frame]
-    while inner[-1].f_code.co_name in ("<listcomp>", "<genexpr>", "<setcomp>", "<dictcomp>",
-                                       "<lambda>"):  # fmt: skip
-        if inner[-1].f_back is None or len(inner) > 4:
-            break
-        inner.append(inner[-1].f_back)
-    for one in reversed(inner):
+    for one in frames_at(frame):
         if one.f_locals is not one.f_globals:
             names.update((k, v) for k, v in one.f_locals.items() if _is_value(k, v))
     try:
