@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import signal
+import threading
 import venv
 from pathlib import Path
 
@@ -141,6 +142,29 @@ def test_what_was_installed_meanwhile_is_found(tmp_path):
     (packages / "lamps.pth").write_text(f"{tmp_path / 'lamps'}\n")
     after = check_all(plan, interpreter)
     assert [r.outcome.value for r in (*before, *after)] == ["stopped", "agrees"]
+
+
+def test_a_folder_of_the_path_that_changes_all_the_time_keeps_no_case_from_running(
+    tmp_path, monkeypatch
+):
+    """Such as the folder that a learner works in, and `PYTHONPATH` names."""
+    busy, over = tmp_path / "busy", threading.Event()
+    busy.mkdir()
+    monkeypatch.setenv("PYTHONPATH", str(busy))
+
+    def change():
+        while not over.wait(0.0005):
+            (busy / "note").touch()
+            (busy / "note").unlink()
+
+    others = threading.Thread(target=change)
+    others.start()
+    try:
+        results = checked(tmp_path / "ferry.py", "print(int(input()) * 2)\n", CASES * 3)
+    finally:
+        over.set()
+        others.join()
+    assert [r.outcome.value for r in results] == ["agrees"] * 3
 
 
 def test_no_more_wait_than_can_be_of_use():

@@ -4,10 +4,11 @@ The host itself never runs a line of the learner's program, and a fork shares no
 sisters: what one case changes, no other sees.
 
 Protocol, on one socket: the tool sends a byte with five descriptors (request, standard input,
-output, errors, wire); the fork answers with its process id, so that the kernel can tell the tool
-who it is, and when it has ended, the host with its wait status and with 1 where it has left
-processes behind, else 0; each as eight bytes. The C module is used and not ``socket``, so that a
-learner's own ``socket.py`` finds its name free.
+output, errors, wire); the byte is ``n`` where the host was begun for this very case. The fork
+answers with its process id, so that the kernel can tell the tool who it is, and when it has ended,
+the host with its wait status and with 1 where it has left processes behind, else 0; each as eight
+bytes. The C module is used and not ``socket``, so that a learner's own ``socket.py`` finds its name
+free.
 """
 
 from __future__ import annotations
@@ -27,6 +28,7 @@ if TYPE_CHECKING:
 
 WORD = 8  # bytes of a number on the socket
 COUNT = 5  # descriptors that come with a case
+NEW = b"n"  # the host was begun for this case
 _INT = 4
 
 
@@ -37,7 +39,8 @@ def serve(control: int, take: Any) -> Any:
     be made ready without running the program: every page of memory that a fork need not write to
     is time saved. Returns in each fork what was taken; in the host, at its end, None. It ends as
     well where something was installed meanwhile: what an interpreter reads as it starts, a new one
-    has to read.
+    has to read. One that was begun for the case at hand has just done so, however often a folder
+    changes that ``PYTHONPATH`` names.
     """
     socket = _socket.socket(fileno=control)
     places = list(sys.path)  # as it began: a program's own folder comes to it
@@ -45,8 +48,8 @@ def serve(control: int, take: Any) -> Any:
     gc.collect()
     gc.freeze()  # what is loaded is never collected: forks need not copy its memory to look at it
     while True:
-        given = _receive(socket)
-        if given is None or _changed(places) != changed:
+        word, given = _receive(socket)
+        if not given or (word != NEW and _changed(places) != changed):
             return None
         given[-1] = _out_of_the_way(given[-1])
         taken = take(given[0], given[-1])
@@ -92,12 +95,13 @@ def _others_are_left() -> bool:
             return False
 
 
-def _receive(socket: object) -> list[int] | None:
+def _receive(socket: object) -> tuple[bytes, list[int]]:
+    """What the tool says, and its descriptors; none of them where it has gone."""
     data, extra, _, _ = socket.recvmsg(1, _socket.CMSG_SPACE(COUNT * _INT))  # type: ignore[attr-defined]
     if not data or not extra:
-        return None
+        return data, []
     numbers = extra[0][2]
-    return [
+    return data, [
         int.from_bytes(numbers[at : at + _INT], sys.byteorder)
         for at in range(0, COUNT * _INT, _INT)
     ]
