@@ -51,6 +51,7 @@ FERRY = Path(__file__).parents[1] / "src" / "oddsum" / "demo" / "ferry"
 def _no_environment_of_the_developer(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.delenv("VIRTUAL_ENV", raising=False)
     monkeypatch.delenv("NO_COLOR", raising=False)
+    monkeypatch.delenv("NODE_EXTRA_CA_CERTS", raising=False)  # 60 ms a start; none reaches out
 
 
 @pytest.fixture(scope="session")

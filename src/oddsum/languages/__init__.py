@@ -12,7 +12,16 @@ from oddsum.languages.registry import (
     language_for,
     language_named,
     language_of,
+    of_the_network,
     runs_on,
 )
 
-__all__ = ["cannot", "is_source", "language_for", "language_named", "language_of", "runs_on"]
+__all__ = [
+    "cannot",
+    "is_source",
+    "language_for",
+    "language_named",
+    "language_of",
+    "of_the_network",
+    "runs_on",
+]

@@ -55,6 +55,8 @@ class Probe:
     expressions that give them. ``keeps_time``: it ends what takes too long itself, and says where
     that was, and what the variables are where a program stops. One that does not is run a second
     time for that, in the mode ``watch``.
+    ``network``: names of the environment that the interpreter reads for the network alone, and that
+    cost it time as it starts.
     """
 
     script: str
@@ -64,6 +66,7 @@ class Probe:
     keeps_time: bool = True
     values: bool = False
     dates: bool = False
+    network: tuple[str, ...] = ()
 
 
 class Running(Protocol):

@@ -30,6 +30,11 @@ def language_named(name: str) -> Language:
     return next((one for one in LANGUAGES if one.name == name), LANGUAGES[0])
 
 
+def of_the_network() -> frozenset[str]:
+    """Names of the environment that matter only to what reaches the network, in any language."""
+    return frozenset(name for one in LANGUAGES for name in one.running.probe().network)
+
+
 def is_source(file: Path) -> bool:
     """Whether a file is of some language."""
     return any(file.suffix in one.suffixes for one in LANGUAGES) or unread(file) is not None

@@ -4,10 +4,9 @@ from __future__ import annotations
 
 import os
 from collections.abc import Callable, Sequence
-from pathlib import Path
 from typing import Protocol
 
-from oddsum.languages import language_named
+from oddsum.languages import language_named, of_the_network
 from oddsum.languages.language import Interpreter
 from oddsum.run.keeper.client import KEEPER, Wish
 from oddsum.run.removable import Removable
@@ -47,12 +46,20 @@ class Started(Protocol):
 Starter = Callable[[int, int, int, Room], Started]
 
 
-def environment(temporary: Path) -> dict[str, str]:
-    """The environment of a run: the learner's, with what would make runs differ fixed."""
-    kept = {k: v for k, v in os.environ.items() if not k.startswith("PYTHON") or k == "PYTHONPATH"}
+def environment(room: Room) -> dict[str, str]:
+    """The environment of a run: the learner's, with what would make runs differ fixed.
+
+    What matters to the network alone is left out where the run cannot reach it.
+    """
+    out = frozenset() if room.terms.reaches_out else of_the_network()
+    kept = {
+        name: value
+        for name, value in os.environ.items()
+        if (not name.startswith("PYTHON") or name == "PYTHONPATH") and name not in out
+    }
     return {
         **kept,
-        "TMPDIR": str(temporary),
+        "TMPDIR": str(room.temporary),
         "PYTHONHASHSEED": "0",
         "PYTHONUTF8": "1",
         "PYTHONIOENCODING": "utf-8:surrogateescape",
@@ -78,7 +85,7 @@ class Child:
                 Wish(
                     command=command,
                     folder=str(room.work),
-                    environment=environment(room.temporary),
+                    environment=environment(room),
                     streams=(given, out, err),
                     passed=passed,
                     fence=room.fence,

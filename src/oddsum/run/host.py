@@ -85,7 +85,7 @@ class Host(Begins):
                     Wish(
                         command=[*probe_of(self.interpreter), "host", 0],
                         folder=str(self.room.folder),
-                        environment=environment(self.room.temporary),
+                        environment=environment(self.room),
                         streams=(nothing.fileno(), out, out),
                         passed=(theirs.fileno(),),
                         fence=self.room.fence,

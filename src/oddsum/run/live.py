@@ -142,7 +142,7 @@ class LiveRun:
                     Wish(
                         command=[*probe_of(self.interpreter), 0, 1],
                         folder=str(scratch.folder),
-                        environment={**environment(room.temporary), "TERM": "linux"},
+                        environment={**environment(room), "TERM": "linux"},
                         streams=(self._slave, self._slave, self._slave),
                         passed=(asked.fileno(), wire_out),
                         fence=room.fence,

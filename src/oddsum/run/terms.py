@@ -18,6 +18,11 @@ class Terms:
     allow: tuple[str, ...] = ()
     resident: int = int(2 * DEFAULT_MEMORY * MB)
 
+    @property
+    def reaches_out(self) -> bool:
+        """Whether it may use the network."""
+        return not self.fenced or "network" in self.allow
+
 
 def terms_of(plan: Plan, fenced: bool = False) -> Terms:
     """The terms of a plan's runs; ``fenced``: behind the fence whatever the plan says, as

@@ -322,7 +322,7 @@ class TrialBench(Removable, Generic[Verdict]):
                     Wish(
                         command=[*probe_of(self.interpreter), 0, 1],
                         folder=str(self.scratch.folder),
-                        environment=environment(room.temporary),
+                        environment=environment(room),
                         streams=(nothing.fileno(),) * 3,
                         passed=(read_end, write_end),
                         fence=room.fence,

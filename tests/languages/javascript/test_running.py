@@ -46,6 +46,23 @@ def run(folder, text, plan, name="ferry.js"):
     return check_all(read_plan(file, program), node())
 
 
+CERTIFICATES = "console.log(process.env.NODE_EXTRA_CA_CERTS ? 'read' : 'left out');"
+
+
+@pytest.mark.parametrize(("terms", "printed"), [
+    ("", "read"),
+    ("fence = true\n", "left out"),
+    ('fence = true\nallow = ["network"]\n', "read"),
+])  # fmt: skip
+def test_certificates_are_read_where_there_is_a_network(tmp_path, monkeypatch, terms, printed):
+    """Node reads all that it knows at each start then."""
+    certificates = tmp_path / "own.pem"
+    certificates.touch()
+    monkeypatch.setenv("NODE_EXTRA_CA_CERTS", str(certificates))
+    (result,) = run(tmp_path, CERTIFICATES, terms + typed("", printed))
+    assert result.outcome.value == "agrees", result.run
+
+
 def typed(text, wanted):
     return f'[[case]]\nname = "one"\nstdin = {json.dumps(text)}\nstdout = {json.dumps(wanted)}\n'
 
