@@ -7,6 +7,7 @@ import signal
 import sqlite3
 import subprocess
 import sys
+import threading
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
@@ -24,6 +25,7 @@ from oddsum.record.versions import version_of
 
 A, D = Outcome.AGREES, Outcome.DIFFERS
 ONE = Version(files={"fares.py": "x = 1\n"})
+NO_DATABASE = b"no database at all\n" * 99
 
 
 def run(at: float = 0.0, **outcomes: Outcome) -> PastRun:
@@ -137,7 +139,7 @@ def test_a_damaged_one_is_set_aside_and_a_new_one_begun(tmp_path, damage):
     with sqlite3.connect(path) as link:
         link.execute("PRAGMA wal_checkpoint(TRUNCATE)")
     data = path.read_bytes()
-    path.write_bytes(b"no database at all\n" * 99 if damage == "text"
+    path.write_bytes(NO_DATABASE if damage == "text"
                      else data[:100] + b"\xff" * (len(data) - 100))  # fmt: skip
     anew = history(tmp_path)
     try:
@@ -147,6 +149,25 @@ def test_a_damaged_one_is_set_aside_and_a_new_one_begun(tmp_path, damage):
     anew.add_run(run(at=2), ONE)
     assert anew.runs()[-1].at == 2
     assert anew.store.set_aside is not None and anew.store.set_aside.exists()
+
+
+def test_many_that_find_a_damaged_one_at_once_begin_one_anew(tmp_path):
+    """Two threads, or two windows: what the first has begun is not the damaged one of the next."""
+    for folder in (tmp_path / str(n) for n in range(12)):
+        folder.mkdir()
+        (folder / "history.db").write_bytes(NO_DATABASE)
+        windows = [history(folder, f"{n}.py") for n in range(4)] * 2
+        together = threading.Barrier(len(windows))
+
+        def write(window, together=together):
+            together.wait()
+            window.add_run(run(), ONE)
+
+        with ThreadPoolExecutor(len(windows)) as pool:
+            list(pool.map(write, windows))
+        assert [window.count() for window in windows] == [2] * len(windows)
+        (aside,) = folder.glob("history-damaged-*.db")
+        assert aside.read_bytes() == NO_DATABASE
 
 
 def test_one_in_use_is_told_and_not_waited_for_long(tmp_path, monkeypatch):

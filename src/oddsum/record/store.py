@@ -8,9 +8,12 @@ is a StoreError with a sentence.
 from __future__ import annotations
 
 import contextlib
+import fcntl
+import os
 import sqlite3
 import time
 from collections.abc import Iterator, Sequence
+from itertools import chain, count
 from pathlib import Path
 
 from oddsum.model.errors import OddSumError
@@ -38,30 +41,44 @@ class Store:
 
         Raises StoreError. A damaged database is moved aside and a new one begun, once.
         """
-        try:
-            link = self._connect()
-        except sqlite3.OperationalError as error:
-            raise _told(self.path, error) from error
-        except sqlite3.DatabaseError:
-            link = self._begin_anew()
-        except OSError as error:
-            raise StoreError(
-                f"The record cannot be kept: {self.path.parent} cannot be made "
-                f"({(error.strerror or str(error)).lower()})."
-            ) from error
-        try:
-            with link:
-                yield link
-        except sqlite3.OperationalError as error:
-            raise _told(self.path, error) from error
-        except sqlite3.DatabaseError as error:
-            if isinstance(error, sqlite3.IntegrityError):
-                raise
-            link.close()
-            self._move_aside()
-            raise StoreError(self.damage) from error
-        finally:
-            link.close()
+        with contextlib.ExitStack() as held:
+            link, file = self._connected(held)
+            try:
+                with link:
+                    yield link
+            except sqlite3.OperationalError as error:
+                raise _told(self.path, error) from error
+            except sqlite3.DatabaseError as error:
+                if isinstance(error, sqlite3.IntegrityError):
+                    raise
+                held.close()
+                self._move_aside(file)
+                raise StoreError(self.damage or _MOVED) from error
+
+    def _connected(self, held: contextlib.ExitStack) -> tuple[sqlite3.Connection, int]:
+        """A connection, and which file it is to. It is closed, and lets that be moved, with
+        ``held``.
+        """
+        for anew in (False, True):
+            try:
+                self.path.parent.mkdir(parents=True, exist_ok=True)
+                held.enter_context(self._stands(fcntl.LOCK_SH))
+                file = self._file()
+                link = self._connect()
+            except sqlite3.DatabaseError as error:
+                if anew or isinstance(error, sqlite3.OperationalError):
+                    raise _told(self.path, error) from error
+                held.close()
+                self._move_aside(file)
+            except OSError as error:
+                raise StoreError(
+                    f"The record cannot be kept: {self.path.parent} cannot be made "
+                    f"({(error.strerror or str(error)).lower()})."
+                ) from error
+            else:
+                held.callback(link.close)
+                return link, file
+        raise AssertionError("two tries come to an answer")
 
     @property
     def damage(self) -> str:
@@ -72,7 +89,6 @@ class Store:
         return f"The record was damaged. It was set aside as {name}, and a new one is begun."
 
     def _connect(self) -> sqlite3.Connection:
-        self.path.parent.mkdir(parents=True, exist_ok=True)
         link = sqlite3.connect(self.path, timeout=WAIT, isolation_level="IMMEDIATE")
         try:
             link.text_factory = lambda data: data.decode("utf-8", "replace")  # one that is none
@@ -113,20 +129,47 @@ class Store:
             )
         return done
 
-    def _begin_anew(self) -> sqlite3.Connection:
-        self._move_aside()
+    def _file(self) -> int:
+        """Which file stands there now, by its number; 0 for none."""
         try:
-            return self._connect()
-        except (sqlite3.Error, OSError) as error:
-            raise _told(self.path, error) from error
+            return self.path.stat().st_ino
+        except OSError:
+            return 0
 
-    def _move_aside(self) -> None:
-        stamp = time.strftime("%Y%m%d-%H%M%S")
-        aside = self.path.with_name(f"{self.path.stem}-damaged-{stamp}{self.path.suffix}")
-        for ending in _ENDINGS:
-            with contextlib.suppress(OSError):
-                Path(f"{self.path}{ending}").rename(f"{aside}{ending}")
-        self.set_aside, self._ready = aside, False
+    def _move_aside(self, damaged: int) -> None:
+        """Move that file aside; where another stands there by now, somebody else has done so."""
+        with self._stands(fcntl.LOCK_EX):
+            if self._file() != damaged:
+                return
+            aside = self._name_aside()
+            for ending in _ENDINGS:
+                with contextlib.suppress(OSError):
+                    Path(f"{self.path}{ending}").rename(f"{aside}{ending}")
+            self.set_aside, self._ready = aside, False
+
+    def _name_aside(self) -> Path:
+        """A name that no other damaged one has."""
+        stem = f"{self.path.stem}-damaged-{time.strftime('%Y%m%d-%H%M%S')}"
+        more = chain([""], (f"-{n}" for n in count(2)))
+        names = (f"{stem}{one}{self.path.suffix}" for one in more)
+        return next(p for name in names if not (p := self.path.with_name(name)).exists())
+
+    @contextlib.contextmanager
+    def _stands(self, how: int) -> Iterator[None]:
+        """While nobody moves the database (``LOCK_SH``), or nobody else has it open (``LOCK_EX``).
+
+        Whoever has a moved one open would go on with what is written beside the new one, and write
+        that into the old.
+        """
+        with contextlib.ExitStack() as held:
+            with contextlib.suppress(OSError):  # not every file system has locks
+                folder = os.open(self.path.parent, os.O_RDONLY | os.O_CLOEXEC)
+                held.callback(os.close, folder)
+                fcntl.flock(folder, how)
+            yield
+
+
+_MOVED = "The record was damaged; it has been set aside just now, and a new one is begun."
 
 
 def _told(path: Path, error: Exception) -> StoreError:
