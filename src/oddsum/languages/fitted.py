@@ -34,6 +34,7 @@ DEEPER = Said(
     "each part; what it asks of a part alone goes one level deep.",
     "{here} is of one part alone. What of the parts that are in it?",
 )
+OF_THE_WHOLE = "{here} goes by one part of {all} alone. Does the rest of it count?"
 UNUSED = Said(
     "something that no line uses",
     "What a function is given, or works out, is there for something. Where no line reads it, a "

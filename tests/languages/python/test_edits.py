@@ -184,6 +184,22 @@ WANTED = [
     ("missing", "for n, c in enumerate(y):\n    if c and s is not None:\n        t.append((s, n - s))",
      "\nif s is not None:\n    t.append((s, len(y) - s))"),
     ("missing", "for n, c in y:\n    if c:\n        t.append(xs[n - 1])", "\nif xs:\n    t.append(xs[-1])"),
+    ("index", "d[k] = 1\nt = n - d[k]\ny = e[k]", "n - d.pop(k)"),
+    ("initial", "h = [1]\nxs = []\nxs.append(tuple(h))\nxs.append(p)", "xs = [tuple(h)]"),
+    ("unused", "def f(c):\n    h, m = c.split(':')\n    return int(h) * 60", "return (int(h) * 60) + int(m)"),
+    ("missing part", "def f(a):\n    b = min(a, 3)\n    return b", "return a - b"),
+    ("missing part", "g = g - len(y)", "g = len(y) - (g - len(y))"),
+    ("comparison", "w = 'no' if n else 'yes'\nfor s in ('far', 'near'):\n    t = s == 'far'", "s != 'near'"),
+    ("deeper", "def f(w):\n    return w\ndef g(p):\n    return f(p['w'])\nt = f(p['w'])", "t = g(p)"),
+    ("constant", "x = f'{t // 100}:{t % 100}'\ny = 60", "{t // 60}:{t % 60}"),
+    ("constant", "x = f'{y:>8.1f}'", "{y:>8.2f}"),
+    ("bounds", "for i in range(a, n - 1):\n    xs[i] = xs[i + 1]", "range(a, n - 1, 2)"),
+    ("unit", "def f(s):\n    return float(s)", "return float(s) / 1000"),
+    ("sorting", "for k in sorted(x): pass", "key=lambda key: (-x[key], key)"),
+    ("discarded", "def f(a, t):\n    t.take(a)", "a -= t.take(a)"),
+    ("missing", "class A:\n    def f(self, m):\n        self.v += m\n\n    def g(self, n):\n"
+     "        k = min(n, self.v)\n        return k", "        self.v -= k\n"),
+    ("missing", "c = 0\nfor n in y:\n    c += 1\nprint(n)", "    c += 1\n"),
 ]  # fmt: skip
 
 
@@ -194,6 +210,7 @@ def proposals(kind: str, text: str) -> list[str]:
     """The whole text after each edit that a rule proposes for a program, in its order."""
     types = dict.fromkeys(("f.xs", "xs"), frozenset({"list"}))
     types |= dict.fromkeys(("f.x", "f.t", "f.a", "f.b", "x", "n"), frozenset({"int"}))
+    types |= {"x": frozenset({"dict"})} if kind == "sorting" else {}
     types |= {"a": frozenset({"str"}), "s": frozenset({"str"})} if kind == "folding" else {}
     source = Source("x.py", text + "\n")
     return [with_edit(source, edit) for edit in EDIT_RULES[kind].edits(Scene(source, types))]

@@ -44,4 +44,8 @@ def test_what_holds_in_a_single_round_has_the_key_that_it_has_in_several():
     assert {one.key for one in holding({"mark": "."})} == {"mark == '.'"} <= keys
     assert [one.key for one in holding({"c": "B"})] == ["c == 'B'", "c.isupper()", "c.isalpha()"]
     limits = [{"n": 4}, {"n": 9}, {"n": 12}]
-    assert {one.key for alike, _ in conditions(limits) for one in alike} == {"n >="}
+    keys = {one.key for alike, _ in conditions(limits) for one in alike}
+    assert keys == {"n >=", "n % 2 == 0", "n % 2 == 1"}
+    rounds = [{"n": 0}, {"n": 1}, {"n": 2}, {"n": 3}]
+    told = {one.text: where for alike, where in conditions(rounds) for one in alike}
+    assert told["n % 2 == 1"] == (1, 3)

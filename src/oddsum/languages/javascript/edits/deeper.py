@@ -6,10 +6,10 @@ from collections.abc import Iterator
 
 from tree_sitter import Node
 
-from oddsum.languages.fitted import DEEPER
+from oddsum.languages.fitted import DEEPER, OF_THE_WHOLE
 from oddsum.languages.javascript.edits.scene import EditRule, Scene, make_edit
 from oddsum.languages.javascript.names import pattern_names
-from oddsum.languages.javascript.parsing import walk
+from oddsum.languages.javascript.parsing import FUNCTIONS, around, walk
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
 
@@ -21,7 +21,9 @@ class Deeper(EditRule):
     title, explanation = DEEPER.title, DEEPER.explanation
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
-        """The function called for a part, where only something of the part is asked for."""
+        """The function called for a part, where only something of the part is asked for; another
+        that is given the whole of a thing, where one is given a part of it."""
+        yield from self._of_the_whole(scene)
         for function in scene.of_type("function_declaration"):
             given = [n for child in scene.field(function, "parameters").named_children
                      for n in pattern_names(child, scene.tree)]  # fmt: skip
@@ -43,6 +45,24 @@ class Deeper(EditRule):
                         what=DEEPER.asks.format(here=quoted(scene.text(node))),
                         within=node,
                     )
+
+    def _of_the_whole(self, scene: Scene) -> Iterator[TrialEdit]:
+        """``postage(parcel.weight)`` as ``price(parcel)``."""
+        taking = {scene.text(scene.field(f, "name")): f
+                  for f in scene.of_type("function_declaration")
+                  if len(scene.field(f, "parameters").named_children) == 1}  # fmt: skip
+        for node in scene.of_type("call_expression"):
+            given = scene.field(node, "arguments").named_children
+            called = scene.text(scene.field(node, "function"))
+            if len(given) != 1 or called not in taking or not _is_asked(given[0]):
+                continue
+            name, mine = _base(scene, given[0]), around(node, FUNCTIONS)
+            for other, function in taking.items() if name.isidentifier() else ():
+                if other != called and function != mine:
+                    yield make_edit(
+                        scene, self.name, node, f"{other}({name})", likely=0.4, within=node,
+                        what=OF_THE_WHOLE.format(here=quoted(scene.text(node)), all=quoted(name)),
+                    )  # fmt: skip
 
 
 def _is_asked(node: Node) -> bool:

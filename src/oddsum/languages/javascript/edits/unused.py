@@ -17,6 +17,7 @@ _WHOLE = {"return_statement": "", "variable_declarator": "value",
           "assignment_expression": "right", "augmented_assignment_expression": "right"}  # fmt: skip
 _VALUES = ("identifier", "call_expression", "binary_expression", "subscript_expression",
            "member_expression")  # fmt: skip
+_NAMED = ("identifier", "array_pattern")
 _ORDERED = ("<", "<=", ">", ">=")
 _SIGNS = ("<=", "<", ">=", ">", "===")
 
@@ -48,8 +49,10 @@ class Unused(EditRule):
             return
         text = scene.text(value)
         closed = f"({text})" if value.type == "binary_expression" else text
+        read = [f"Number({name})"] if "Number(" in text else []
         for new, likely in ((f"Math.min({text}, {name})", 0.42), (f"Math.max({text}, {name})", 0.4),
                             (f"{closed} * {name}", 0.4), (f"{closed} + {name}", 0.38),
+                            *((f"{closed} + {one}", 0.4) for one in read),
                             (f"{closed} - {name}", 0.38)):  # fmt: skip
             yield self._edit(scene, value, new, name, likely)
 
@@ -90,11 +93,13 @@ def _unread(scene: Scene) -> Iterator[tuple[str, Node, int]]:
                     yield scene.text(name), scene.field(function, "body"), 0
     for node in scene.of_type("variable_declarator"):
         name, value = scene.field(node, "name"), node.child_by_field_name("value")
-        if name.type == "identifier" and value is not None and value.type not in FUNCTIONS:
-            if said.get(scene.text(name)) == 1:
+        if name.type not in _NAMED or value is None or value.type in FUNCTIONS:
+            continue
+        for one in pattern_names(name, scene.tree):
+            if said.get(scene.text(one)) == 1:
                 holder = around(node, FUNCTIONS)
                 body = scene.field(holder, "body") if holder is not None else scene.tree.root
-                yield scene.text(name), body, line_of(node)
+                yield scene.text(one), body, line_of(node)
 
 
 def _whole(node: Node) -> Node | None:

@@ -67,19 +67,21 @@ class Bounds(EditRule):
             )
 
     def _in_steps(self, scene: Scene, node: ast.Call, whole: str) -> Iterator[TrialEdit]:
-        """``range(a, b)`` in steps of what a name has, the one it begins with first of all."""
+        """``range(a, b)`` in steps of what a name has, the one it begins with first of all; of two,
+        where its loop takes an item and the next."""
         end, first = span(scene, node).stop - 1, text_of(scene, node.args[0])
         if scene.source.text[:end].rstrip().endswith(","):
             return
         stop = text_of(scene, node.args[1])
         names = [n for n in scene.names_of("number", node) if not n.isupper() and n != stop]
-        for name in sorted(names, key=lambda n: n != first)[:_MOST_STEPS]:
+        pairs = ["2"] if _goes_by_pairs(scene, node) else []
+        for name in [*pairs, *sorted(names, key=lambda n: n != first)[:_MOST_STEPS]]:
             yield make_edit(
                 scene,
                 self.name,
                 Span(end, end),
                 f", {name}",
-                likely=0.5 if name == first else 0.3,
+                likely=0.5 if name in (first, "2") else 0.3,
                 what=f"{whole} counts up by 1. Is it steps of 1 that are meant?",
                 how=f"Let {whole} go in steps of {quoted(name)}.",
             )
@@ -143,6 +145,16 @@ class Bounds(EditRule):
             likely += 0.1 if stop else 0.0
             how = f"Write {quoted(new)} instead of {quoted(text)}."
             yield make_edit(scene, self.name, at, new, what=what, likely=likely, how=how)
+
+
+def _goes_by_pairs(scene: Scene, node: ast.Call) -> bool:
+    """Whether the loop over a range looks at the place it is at and at the next."""
+    loop = scene.parents.get(id(node))
+    if not isinstance(loop, ast.For) or not isinstance(loop.target, ast.Name):
+        return False
+    name = loop.target.id
+    keys = {text_of(scene, n.slice) for n in ast.walk(loop) if isinstance(n, ast.Subscript)}
+    return {name, f"{name} + 1"} <= keys
 
 
 def _range_words(whole: str, stop: bool) -> str:

@@ -13,6 +13,7 @@ from oddsum.languages.python.edits.put_away import put_away
 from oddsum.languages.python.edits.scene import Function, Scene, parameters
 from oddsum.languages.python.edits.unmoved import unmoved
 
+_MOST_OWN = 4  # names of a function that may stand for another's
 _MOST = 120  # statements that could be missing, a function
 _COPIED = (ast.Assign, ast.AugAssign, ast.Expr)
 
@@ -146,6 +147,7 @@ def _copies(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
 
 def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
     """Lines that do with one variable what a line does with another of its kind."""
+    gone_over = {name for n in nodes if isinstance(n, ast.For) for name in _targets(n)}
     for node in nodes:
         if not isinstance(node, (ast.AugAssign, ast.Expr)) or is_text(node):
             continue
@@ -158,6 +160,9 @@ def _like_neighbours(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:
             above = scene.parents.get(id(name))
             if text[at:end] == name.id and not (isinstance(above, ast.Call) and above.func is name):
                 for other in scene.alike(name.id, node)[:6]:
+                    counted = isinstance(node, ast.AugAssign) and name is node.target
+                    if counted and other in gone_over:
+                        continue  # the next round gives it its value
                     if not _is_doubled(node, name, other):
                         yield Candidate(text[:at] + other + text[end:], 0.4)
 
@@ -178,11 +183,25 @@ def _undone_elsewhere(
             continue
         sign = _OPPOSITE.get(type(node.op))
         read = {n.id for n in ast.walk(node) if isinstance(n, ast.Name)}
-        if sign is None or isinstance(node.target, ast.Name) or not read <= names:
+        if sign is None or isinstance(node.target, ast.Name):
+            continue
+        if not read <= names:
+            yield from _undone_by_another_name(scene, function, node, sign)
             continue
         target, value = text_of(scene, node.target), text_of(scene, node.value)
         yield Candidate(f"{target} {sign} {value}", 0.45, "function")
         yield Candidate(text_of(scene, node), 0.4, "function")
+
+
+def _undone_by_another_name(
+    scene: Scene, function: Function | None, node: ast.AugAssign, sign: str
+) -> Iterator[Candidate]:
+    """``self.level -= given``, where another method says ``self.level += taken``."""
+    names = scene.own_names(function)
+    base = {n.id for n in ast.walk(node.target) if isinstance(n, ast.Name)}
+    if isinstance(node.value, ast.Name) and base <= {*names, *parameters(function)}:
+        for name in [n for n in names if n not in base][:_MOST_OWN]:
+            yield Candidate(f"{text_of(scene, node.target)} {sign} {name}", 0.4, "function")
 
 
 def _asked_whether_in(scene: Scene, nodes: list[ast.AST]) -> Iterator[Candidate]:

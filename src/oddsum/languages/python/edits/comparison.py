@@ -47,6 +47,25 @@ class Comparison(EditRule):
                 yield from self._signs(scene, node, operator, left, right)
                 left = right
             yield from self._near(scene, node)
+            yield from self._other_text(scene, node)
+
+    def _other_text(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
+        """``mark == "passed"`` as ``mark != "again"``: of two kinds or more, asked from the other
+        side."""
+        sign = SIGNS.get(type(node.ops[0]))
+        right = node.comparators[0]
+        if len(node.ops) != 1 or sign not in ("==", "!=") or not _is_word(right):
+            return
+        turned = "!=" if sign == "==" else "=="
+        for word in _words_of(scene):
+            if word != right.value:  # type: ignore[attr-defined]
+                new = f"{text_of(scene, node.left)} {turned} {text_of(scene, right)[0]}{word}"
+                yield make_edit(
+                    scene, self.name, span(scene, node), new + text_of(scene, right)[0],
+                    likely=0.2, within=node,
+                    what=f"{quoted(text_of(scene, node))} asks for one of several. Which others "
+                    "are meant as well?",
+                )  # fmt: skip
 
     def _signs(
         self, scene: Scene, node: ast.Compare, operator: ast.cmpop, left: ast.expr, right: ast.expr
@@ -82,6 +101,24 @@ class Comparison(EditRule):
                 "such as 0.1 are not kept exactly, so two that should be equal can differ a "
                     "little.",
             )  # fmt: skip
+
+
+_MOST_WORDS = 6
+
+
+def _is_word(node: ast.expr) -> bool:
+    return isinstance(node, ast.Constant) and type(node.value) is str and node.value.isalnum()
+
+
+def _words_of(scene: Scene) -> list[str]:
+    """Texts of one word that the program gives to something, or gives back."""
+    found = [
+        n.value
+        for n in scene.expressions(ast.Constant)
+        if isinstance(n, ast.Constant) and _is_word(n)
+        and isinstance(scene.parents.get(id(n)), (ast.Assign, ast.Return, ast.Tuple, ast.List))
+    ]  # fmt: skip
+    return list(dict.fromkeys(str(word) for word in found))[:_MOST_WORDS]
 
 
 def _words(sign: str, new: str, text: str, left: str, right: str) -> str:

@@ -15,6 +15,8 @@ from oddsum.source.quoting import quoted
 
 _SIGNS: dict[type, str] = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">="}
 _WRITTEN = re.compile(r"\{[^{}:]*:[<>^+ ]?0?\.?(\d+)[,.\d]*[dfs%]?\}")
+_DIGITS = re.compile(r"(?<![\w.])\d+(?![\w.])")
+_FRACTION = re.compile(r"\{[^{}:]*:[<>^+ ]?\d+,?\.(\d+)[fe%]\}")
 _MOST_OTHERS = 12
 _SMALL = 13  # whole numbers below it are all tried
 
@@ -41,10 +43,35 @@ class Constant(EditRule):
                 yield from self._truth(scene, node)
         for start, stop in scene.texts:
             yield from self._places(scene, start, stop)
+        yield from self._twice(scene, every)
+
+    def _twice(self, scene: Scene, every: list[ast.Constant]) -> Iterator[TrialEdit]:
+        """One number in two places of a line (``total // 100``, ``total % 100``): both changed."""
+        text, at = scene.source.text, 0
+        known = [n.value for n in every if type(n.value) is int and n.value > _SMALL - 1]
+        for line in text.splitlines(keepends=True):
+            found: dict[str, list[re.Match[str]]] = {}
+            for match in _DIGITS.finditer(text, at, at + len(line.split("#")[0])):
+                found.setdefault(match[0], []).append(match)
+            at += len(line)
+            for old, places in found.items():
+                if len(places) != 2 or int(old) < _SMALL:
+                    continue
+                first, last = places[0].start(), places[1].end()
+                for new in dict.fromkeys(map(str, [*known, int(old) + 1, int(old) - 1])):
+                    if new != old:
+                        yield make_edit(
+                            scene, self.name, Span(first, last),
+                            f"{new}{text[places[0].end() : places[1].start()]}{new}", likely=0.2,
+                            what=f"The number {old} stands here twice. Is it the one meant?",
+                            how=f"Write {new} in place of {old}, both times.",
+                        )  # fmt: skip
 
     def _places(self, scene: Scene, start: int, stop: int) -> Iterator[TrialEdit]:
         """``{x:.1f}``, ``{n:05d}``: to how many places a text writes a number."""
-        for found in _WRITTEN.finditer(scene.source.text, start, stop):
+        text = scene.source.text
+        written_so = (*_WRITTEN.finditer(text, start, stop), *_FRACTION.finditer(text, start, stop))
+        for found in written_so:
             number = int(found[1])
             written, start_of = found[0], found.start()
             sign = written.index(":") + 1

@@ -5,7 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
-from oddsum.languages.fitted import DEEPER
+from oddsum.languages.fitted import DEEPER, OF_THE_WHOLE
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Function, Scene, parameters
@@ -20,7 +20,9 @@ class Deeper(EditRule):
     title, explanation = DEEPER.title, DEEPER.explanation
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
-        """The function called for a part, where only something of the part is asked for."""
+        """The function called for a part, where only something of the part is asked for; another
+        that is given the whole of a thing, where one is given a part of it."""
+        yield from self._of_the_whole(scene)
         for function in scene.functions.values():
             first = next(iter(parameters(function)), "")
             if not first or not _goes_over_parts(function, first):
@@ -40,6 +42,21 @@ class Deeper(EditRule):
                         what=DEEPER.asks.format(here=quoted(text_of(scene, node))),
                         within=node,
                     )
+
+    def _of_the_whole(self, scene: Scene) -> Iterator[TrialEdit]:
+        """``postage(parcel["weight"])`` as ``price(parcel)``."""
+        taking = [f for f in scene.functions.values() if len(parameters(f)) == 1]
+        for node in scene.expressions(ast.Call):
+            if not isinstance(node, ast.Call) or len(node.args) != 1 or node.keywords:
+                continue
+            name, called = _base(node.args[0]), getattr(node.func, "id", "")
+            for other in taking if name and called in scene.functions else ():
+                if other.name != called and other is not scene.function_of(node):
+                    here = quoted(text_of(scene, node))
+                    yield make_edit(
+                        scene, self.name, span(scene, node), f"{other.name}({name})", likely=0.4,
+                        what=OF_THE_WHOLE.format(here=here, all=quoted(name)), within=node,
+                    )  # fmt: skip
 
 
 def _goes_over_parts(function: Function, name: str) -> bool:

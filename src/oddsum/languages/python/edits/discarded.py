@@ -57,6 +57,9 @@ class Discarded(EditRule):
             target = text_of(scene, call.func.value)
             yield from self._given(scene, node, target, " = ", 0.9)
             yield from self._to_names(scene, node, 0.3, (" = ", " += "))
+            for argument in call.args:
+                if isinstance(argument, ast.Name):  # what was asked for, less what was got of it
+                    yield from self._given(scene, node, argument.id, " -= ", 0.4)
         elif isinstance(call.func, ast.Name) and call.func.id not in _SILENT:
             known = call.func.id in scene.functions
             if call.args and isinstance(call.args[0], ast.Name):

@@ -24,10 +24,12 @@ class Index(EditRule):
     )
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
-        """Each index one more, one less, first for last; ``pop`` from the other end."""
+        """Each index one more, one less, first for last; ``pop`` from the other end, or at all."""
+        filled = _filled(scene)
         for node in scene.expressions(ast.Subscript, ast.Call):
             if isinstance(node, ast.Subscript):
                 yield from self._item(scene, node)
+                yield from self._kept(scene, node, filled)
             elif isinstance(node, ast.Call) and getattr(node.func, "attr", "") == "pop":
                 yield from self._pop(scene, node)
 
@@ -61,6 +63,23 @@ class Index(EditRule):
             for other in scene.alike(key.id, node):
                 yield make_edit(scene, self.name, at, other, what=what, likely=0.3, within=node)
 
+    def _kept(self, scene: Scene, node: ast.Subscript, filled: set[str]) -> Iterator[TrialEdit]:
+        """``inside[car]`` as ``inside.pop(car)``: what was looked up is over, and stays there."""
+        key, base = node.slice, node.value
+        if not isinstance(node.ctx, ast.Load) or not isinstance(base, (ast.Name, ast.Attribute)):
+            return
+        first = isinstance(base, ast.Name) and text_of(scene, key) == "0"
+        if not first and not isinstance(key, (ast.Name, ast.Attribute)):
+            return
+        whole = text_of(scene, base)
+        if whole in filled:
+            text = text_of(scene, node)
+            yield make_edit(
+                scene, self.name, span(scene, node), f"{whole}.pop({text_of(scene, key)})",
+                likely=0.3, within=node,
+                what=f"{quoted(text)} stays in {quoted(whole)} once it was looked up. Is it over?",
+            )  # fmt: skip
+
     def _pop(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
         whole = span(scene, node)
         text = quoted(whole.of(scene.source))
@@ -84,6 +103,20 @@ class Index(EditRule):
                 likely=0.5,
                 what=f"{text} takes the first item. Is it the first that is meant?",
             )
+
+
+def _filled(scene: Scene) -> set[str]:
+    """What is filled item by item: ``inside[car] = ...``, ``queue.append(...)``."""
+    put = {
+        text_of(scene, n.value)
+        for n in scene.expressions(ast.Subscript)
+        if isinstance(n, ast.Subscript) and isinstance(n.ctx, ast.Store)
+    }
+    return put | {
+        text_of(scene, n.value)
+        for n in scene.expressions(ast.Attribute)
+        if isinstance(n, ast.Attribute) and n.attr == "append"
+    }
 
 
 def _over(scene: Scene, node: ast.Subscript) -> list[str]:

@@ -73,7 +73,8 @@ class Initial(EditRule):
         if brackets is None or not isinstance(node.targets[0], ast.Name):
             return
         function = scene.function_of(node)
-        for item in dict.fromkeys([*_only_items(scene, function), *parameters(function)]):
+        items = [*_only_items(scene, function), *parameters(function), *_put_in(scene, node)]
+        for item in dict.fromkeys(items):
             new = f"{brackets[0]}{item}{brackets[1]}"
             yield make_edit(
                 scene,
@@ -107,6 +108,35 @@ class Initial(EditRule):
                     what=f"{target} begins with {quoted(old)}. Follow an input in which that "
                     "first value matters.",
                 )
+
+
+def _put_in(scene: Scene, node: ast.Assign) -> list[str]:
+    """What is put into the variable later, of names that have a value already."""
+    name, function = text_of(scene, node.targets[0]), scene.function_of(node)
+    known = _set_before(scene, node) | set(parameters(function))
+    return [
+        text_of(scene, call.args[0])
+        for call in scene.expressions(ast.Call)
+        if isinstance(call, ast.Call)
+        and isinstance(call.func, ast.Attribute)
+        and call.func.attr in ("append", "add")
+        and text_of(scene, call.func.value) == name
+        and len(call.args) == 1
+        and scene.function_of(call) is function
+        and {n.id for n in ast.walk(call.args[0]) if isinstance(n, ast.Name)} & known
+    ]
+
+
+def _set_before(scene: Scene, node: ast.Assign) -> set[str]:
+    """Names that a line above gives a value, in the same function."""
+    return {
+        target.id
+        for other in scene.statements(ast.Assign)
+        if isinstance(other, ast.Assign) and other.lineno < node.lineno
+        and scene.function_of(other) is scene.function_of(node)
+        for target in other.targets
+        if isinstance(target, ast.Name)
+    }  # fmt: skip
 
 
 def _only_items(scene: Scene, function: Function | None) -> list[str]:

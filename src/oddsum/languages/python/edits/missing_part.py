@@ -100,6 +100,8 @@ class MissingPart(EditRule):
                     what=f"{quoted(text)} can be larger or smaller than it may.",
                     within=node,
                 )
+        for new in _turned(scene, node):
+            yield make_edit(scene, self.name, at, new, what=what, likely=0.25, within=node)
         above = scene.parents.get(id(node))
         for other in _partners(scene, node):
             for limit in ("min", "max"):
@@ -184,6 +186,18 @@ class MissingPart(EditRule):
                 what=f"{mine} runs in any case. Should something be asked first?",
                 how=f"Ask {quoted(f'if {test}:')} ahead of it.",
             )
+
+
+def _turned(scene: Scene, node: ast.expr) -> Iterator[str]:
+    """What is left of a whole: ``amount - taken`` for ``taken``, ``end - (goal - end)`` for what
+    comes back from an end."""
+    text = text_of(scene, node)
+    if isinstance(node, ast.Name):
+        given = parameters(scene.function_of(node))
+        yield from (f"{whole} - {text}" for whole in scene.alike(text, node) if whole in given)
+    elif isinstance(node, ast.BinOp) and isinstance(node.op, ast.Sub):
+        if "\n" not in text and not isinstance(node.right, ast.Constant):
+            yield f"{text_of(scene, node.right)} - ({text})"
 
 
 def _partners(scene: Scene, node: ast.expr) -> Iterator[str]:

@@ -64,7 +64,10 @@ class Sorting(EditRule):
         what = f"{quoted(_short(scene, node))}: what are they compared by?"
         news = [(f"lambda row: row[{n}]", 0.45 if n else 0.2) for n in range(_MOST_PARTS)]
         if node.args and len(node.args) == 1 and isinstance(node.args[0], ast.Name):
-            news.append((f"{node.args[0].id}.get", 0.4))
+            table = node.args[0].id
+            news.append((f"{table}.get", 0.4))
+            if "dict" in scene.types_of(table, node):
+                news += [(f"lambda key: ({sign}{table}[key], key)", 0.4) for sign in ("-", "")]
         for new, likely in [*news, *_KEYS]:
             yield make_edit(
                 scene, self.name, at, f"{comma}key={new}", what=what, likely=likely, within=node,

@@ -23,9 +23,11 @@ class Unit(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Each number that something is multiplied or divided by, as another such number."""
-        for node in scene.expressions(ast.BinOp):
+        for node in scene.expressions(ast.BinOp, ast.Call):
             if isinstance(node, ast.BinOp):
                 yield from self._left_out(scene, node)
+            elif isinstance(node, ast.Call):
+                yield from self._as_it_was_read(scene, node)
             if not isinstance(node, ast.BinOp) or not isinstance(node.op, _TURNING):
                 continue
             for side in (node.left, node.right):
@@ -41,6 +43,19 @@ class Unit(EditRule):
                         within=node,
                         what=units.asked(str(side.value)),
                     )
+
+    def _as_it_was_read(self, scene: Scene, node: ast.Call) -> Iterator[TrialEdit]:
+        """``return float(text)`` in another unit than the one it was written in."""
+        if getattr(node.func, "id", "") not in ("int", "float"):
+            return
+        if isinstance(scene.parents.get(id(node)), ast.Return):
+            for sign in "*/":
+                for factor, likely in units.LEFT_OUT:
+                    new = f"{span(scene, node).of(scene.source)} {sign} {factor}"
+                    yield make_edit(
+                        scene, self.name, span(scene, node), new, likely=likely, within=node,
+                        what=units.LACKING,
+                    )  # fmt: skip
 
     def _left_out(self, scene: Scene, node: ast.BinOp) -> Iterator[TrialEdit]:
         """``miles / minutes`` times 60, and ``hours + minutes`` with the first of them times 60."""

@@ -85,7 +85,9 @@ class Unused(EditRule):
             if isinstance(value, (ast.Name, ast.BinOp, ast.Call, ast.Subscript, ast.Attribute)):
                 text, inner = text_of(scene, value), closed(scene, value)
                 limits = (f"min({text}, {name})", f"max({text}, {name})")
-                for new in (*(f"{inner} {sign} {name}" for sign in "*+-"), *limits):
+                read = [f"{called}({name})" for called in _conversions(value)]
+                sums = (f"{inner} {sign} {one}" for one in (*read, name) for sign in "*+-")
+                for new in (*sums, *limits):
                     yield make_edit(
                         scene, self.name, span(scene, value), new, likely=0.4,
                         what=what, within=value,
@@ -108,10 +110,22 @@ def _unread(scope: ast.Module | Function) -> list[tuple[str, int]]:
         return []
     times = Counter(n.id for n in names)
     own = [s for s in ast.walk(scope) if isinstance(s, ast.Assign)]
-    kept = {t.id: s.lineno for s in own for t in s.targets if isinstance(t, ast.Name)}
+    targets = [(t, s.lineno) for s in own for t in s.targets]
+    kept = {
+        t.id: line
+        for whole, line in targets
+        for t in (whole.elts if isinstance(whole, ast.Tuple) else [whole])
+        if isinstance(t, ast.Name)
+    }
     alone = {name: line for name, line in kept.items() if times[name] == 1}
     return [(name, line) for name, line in {**alone, **given}.items()
             if name not in read and name[:1] != "_"]  # fmt: skip
+
+
+def _conversions(value: ast.expr) -> list[str]:
+    """By what a value makes numbers of texts."""
+    called = [getattr(n.func, "id", "") for n in ast.walk(value) if isinstance(n, ast.Call)]
+    return [name for name in ("int", "float") if name in called]
 
 
 def _sides(test: ast.expr) -> list[ast.expr]:

@@ -15,13 +15,15 @@ MOST = 12  # conditions at one place
 MOST_ALIKE = 6  # that hold in the same rounds
 MOST_NAMES = 16
 _LIMITS = 4  # of one name
+_FEW = 2  # numbers of one name that are told by what they are, not by being even or odd
 _LONGEST = 30  # letters of a text that a name is compared with
 _TEXTS = ("isupper", "isdigit", "isalpha")
 _INNER = ("<listcomp>", "<genexpr>", "<setcomp>", "<dictcomp>", "<lambda>")
 
 
 class Condition:
-    """That a name ``is`` a value, is ``least`` a number, or that a text's method says yes."""
+    """That a name ``is`` a value, is ``least`` a number, is even or odd (its ``rest``), or that a
+    text's method says yes."""
 
     def __init__(self, name: str, test: str, value: Any) -> None:
         self.name, self.test, self.value = name, test, value
@@ -33,12 +35,14 @@ class Condition:
             if type(self.value) is bool:
                 return self.name if self.value else f"not {self.name}"
             return f"{self.name} == {self.value!r}"
+        if self.test == "rest":
+            return f"{self.name} % 2 == {self.value}"
         return f"{self.name} >= {self.value!r}" if self.test == "least" else self.key
 
     @property
     def key(self) -> str:
         """What is the same in every run: another one may have another limit."""
-        if self.test == "is":
+        if self.test in ("is", "rest"):
             return self.text
         return f"{self.name} >=" if self.test == "least" else f"{self.name}.{self.test}()"
 
@@ -47,6 +51,8 @@ class Condition:
         value = scalars.get(self.name)
         if self.test == "is":
             return type(value) is type(self.value) and bool(value == self.value)
+        if self.test == "rest":
+            return type(value) is int and value % 2 == self.value
         if self.test == "least":
             return type(value) in (int, float) and bool(value >= self.value)
         return type(value) is str and bool(getattr(value, self.test)())
@@ -109,6 +115,8 @@ def _possible(rounds: Sequence[dict[str, Any]]) -> Iterator[Condition]:
         numbers = sorted(v for v in distinct if type(v) in (int, float))
         often = [v for v in distinct if type(v) in (str, bool) or values.count(v) > 1]
         yield from (Condition(name, "is", v) for v in often[:_LIMITS] if type(v) is not float)
+        if len([v for v in distinct if type(v) is int]) > _FEW:
+            yield from (Condition(name, "rest", rest) for rest in (0, 1))
         step = max(1, len(numbers) // _LIMITS)
         yield from (Condition(name, "least", v) for v in numbers[1::step])
 
