@@ -70,6 +70,7 @@ WANTED = [
     ("instead", "function f(xs) { return xs[i] + xs.length; }", "function f(xs) { return i + xs.length; }"),
     ("instead", "function f(xs) { return xs.length; }", "function f(xs) { return xs[0].length; }"),
     ("instead", "return f(n);", "return f(n) + 1;"),
+    ("instead", "return n - free;", "return Math.max(0, n - free);"),
     ("falling through", "switch (a) {\n  case 1:\n    if (b) {\n    }\n  default:\n    c();\n}",
      "switch (a) {\n  case 1:\n    if (b) {\n    }\n    break;\n  default:\n    c();\n}"),
     ("leaving", "switch (a) { case 1: break; }", ""),

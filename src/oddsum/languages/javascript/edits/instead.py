@@ -59,6 +59,8 @@ class Instead(EditRule):
             for side in ("left", "right"):
                 part = scene.text(scene.field(node, side))
                 yield self._instead(scene, node, part, 0.2)
+            if _is_counted(node) and scene.text(scene.operator(node)) == "-":
+                yield self._instead(scene, node, f"Math.max(0, {text})", 0.4)
             return
         if node.type not in _VALUES:
             return

@@ -100,8 +100,7 @@ class MissingPart(EditRule):
                     what=f"{quoted(text)} can be larger or smaller than it may.",
                     within=node,
                 )
-        for new in _turned(scene, node):
-            yield make_edit(scene, self.name, at, new, what=what, likely=0.25, within=node)
+        yield from self._left(scene, node, what)
         above = scene.parents.get(id(node))
         for other in _partners(scene, node):
             for limit in ("min", "max"):
@@ -127,6 +126,18 @@ class MissingPart(EditRule):
                         likely=0.2,
                         within=node,
                     )
+
+    def _left(self, scene: Scene, node: ast.expr, what: str) -> Iterator[TrialEdit]:
+        """What is left of a whole, and never less than nothing."""
+        at, above = span(scene, node), scene.parents.get(id(node))
+        for new in _turned(scene, node):
+            yield make_edit(scene, self.name, at, new, what=what, likely=0.25, within=node)
+        if isinstance(above, (ast.Return, ast.Assign)) and _is_difference(node):
+            text = at.of(scene.source)
+            yield make_edit(
+                scene, self.name, at, f"max(0, {text})", likely=0.4, within=node,
+                what=f"{quoted(text)} can fall below 0. Is less than nothing meant?",
+            )  # fmt: skip
 
     def _sifted(self, scene: Scene, node: ast.ListComp | ast.GeneratorExp) -> Iterator[TrialEdit]:
         """``[c for c in text]`` with a question of each item."""
@@ -188,6 +199,10 @@ class MissingPart(EditRule):
             )
 
 
+def _is_difference(node: ast.expr) -> bool:
+    return isinstance(node, ast.BinOp) and isinstance(node.op, ast.Sub)
+
+
 def _turned(scene: Scene, node: ast.expr) -> Iterator[str]:
     """What is left of a whole: ``amount - taken`` for ``taken``, ``end - (goal - end)`` for what
     comes back from an end."""
@@ -195,7 +210,7 @@ def _turned(scene: Scene, node: ast.expr) -> Iterator[str]:
     if isinstance(node, ast.Name):
         given = parameters(scene.function_of(node))
         yield from (f"{whole} - {text}" for whole in scene.alike(text, node) if whole in given)
-    elif isinstance(node, ast.BinOp) and isinstance(node.op, ast.Sub):
+    elif isinstance(node, ast.BinOp) and _is_difference(node):
         if "\n" not in text and not isinstance(node.right, ast.Constant):
             yield f"{text_of(scene, node.right)} - ({text})"
 
