@@ -239,6 +239,11 @@ def test_a_rule_proposes_what_its_table_says_and_no_more(kind):
     assert told == file.read_text(encoding="utf-8")
 
 
+def test_a_text_of_thousands_of_digits_is_no_number_that_could_be_another():
+    long = "1" * 5000  # more than the interpreter makes a number of
+    assert not [one for one in proposals("constant", f"x = '{long} {long}'") if "2" in one]
+
+
 def test_every_kind_is_tested_and_explained():
     assert {kind for kind, _, _ in WANTED} | {"expression", "guard", "unprinted"} == set(EDIT_RULES)
     assert len(EDIT_RULES) >= 30

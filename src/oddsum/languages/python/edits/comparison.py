@@ -57,12 +57,12 @@ class Comparison(EditRule):
         if len(node.ops) != 1 or sign not in ("==", "!=") or not _is_word(right):
             return
         turned = "!=" if sign == "==" else "=="
+        mark = text_of(scene, right)[-1]
         for word in _words_of(scene):
             if word != right.value:  # type: ignore[attr-defined]
-                new = f"{text_of(scene, node.left)} {turned} {text_of(scene, right)[0]}{word}"
+                new = f"{text_of(scene, node.left)} {turned} {mark}{word}{mark}"
                 yield make_edit(
-                    scene, self.name, span(scene, node), new + text_of(scene, right)[0],
-                    likely=0.2, within=node,
+                    scene, self.name, span(scene, node), new, likely=0.2, within=node,
                     what=f"{quoted(text_of(scene, node))} asks for one of several. Which others "
                     "are meant as well?",
                 )  # fmt: skip

@@ -15,7 +15,7 @@ from oddsum.source.quoting import quoted
 
 _SIGNS: dict[type, str] = {ast.Lt: "<", ast.LtE: "<=", ast.Gt: ">", ast.GtE: ">="}
 _WRITTEN = re.compile(r"\{[^{}:]*:[<>^+ ]?0?\.?(\d+)[,.\d]*[dfs%]?\}")
-_DIGITS = re.compile(r"(?<![\w.])\d+(?![\w.])")
+_DIGITS = re.compile(r"(?<![\w.])[0-9]{1,9}(?![\w.])")
 _FRACTION = re.compile(r"\{[^{}:]*:[<>^+ ]?\d+,?\.(\d+)[fe%]\}")
 _MOST_OTHERS = 12
 _SMALL = 13  # whole numbers below it are all tried

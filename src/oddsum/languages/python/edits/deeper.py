@@ -45,7 +45,8 @@ class Deeper(EditRule):
 
     def _of_the_whole(self, scene: Scene) -> Iterator[TrialEdit]:
         """``postage(parcel["weight"])`` as ``price(parcel)``."""
-        taking = [f for f in scene.functions.values() if len(parameters(f)) == 1]
+        functions = scene.functions.values()
+        taking = [f for f in functions if len(f.args.args) == len(parameters(f)) == 1]
         for node in scene.expressions(ast.Call):
             if not isinstance(node, ast.Call) or len(node.args) != 1 or node.keywords:
                 continue
