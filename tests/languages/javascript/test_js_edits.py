@@ -32,6 +32,8 @@ WANTED = [
     ("unused", "const room = g();\nconst n = room;", ""),
     ("unused", "const [h, m] = c.split(':');\nconst n = Number(h) * 60;",
      "const [h, m] = c.split(':');\nconst n = (Number(h) * 60) + Number(m);"),
+    ("unused", "function f(k, n = 1) { return k * n; }\nconst [k, c] = t;\ny = f(k);",
+     "function f(k, n = 1) { return k * n; }\nconst [k, c] = t;\ny = f(k, c);"),
     ("deeper", "function f(w) { return w; }\nfunction g(p) { return f(p.w); }\nconst t = f(p.w);",
      "function f(w) { return w; }\nfunction g(p) { return f(p.w); }\nconst t = g(p);"),
     ("deeper", "function f(x) { return x.parts.reduce((n, p) => n + p.own, x.own); }",

@@ -188,6 +188,7 @@ WANTED = [
     ("initial", "h = [1]\nxs = []\nxs.append(tuple(h))\nxs.append(p)", "xs = [tuple(h)]"),
     ("unused", "def f(c):\n    h, m = c.split(':')\n    return int(h) * 60", "return (int(h) * 60) + int(m)"),
     ("missing part", "def f(a):\n    b = min(a, 3)\n    return b", "return a - b"),
+    ("unused", "def g(k, n=1):\n    return k * n\nk, c = t\ny = g(k)", "y = g(k, c)"),
     ("missing part", "def f(y):\n    return y - 10", "return max(0, y - 10)"),
     ("missing part", "g = g - len(y)", "g = len(y) - (g - len(y))"),
     ("comparison", "w = 'no' if n else 'yes'\nfor s in ('far', 'near'):\n    t = s == 'far'", "s != 'near'"),

@@ -30,6 +30,7 @@ class Unused(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """It in the place of a number, asked for in an ``else``, and beside whole values."""
+        most = _most_given(scene)
         for name, holder, since in _unread(scene):
             for node in walk(holder):
                 if line_of(node) < since:
@@ -40,6 +41,22 @@ class Unused(EditRule):
                 if node.type == "else_clause":
                     yield from self._in_else(scene, node, name)
                 yield from self._beside(scene, node, name)
+                if node.type == "call_expression":
+                    yield from self._handed_on(scene, node, name, most)
+
+    def _handed_on(
+        self, scene: Scene, node: Node, name: str, most: dict[str, int]
+    ) -> Iterator[TrialEdit]:
+        """``add(kind)`` as ``add(kind, count)``, where the function can be given more."""
+        given = scene.field(node, "arguments").named_children
+        called = scene.text(scene.field(node, "function")).rpartition(".")[2]
+        if given and len(given) < most.get(called, 0):
+            stop = scene.tree.stop(given[-1])
+            yield make_edit(
+                scene, self.name, (stop, stop), f", {name}", likely=0.5, within=node,
+                line=line_of(node), what=_asked(name),
+                how=f"Hand {quoted(name)} on to {quoted(called)}.",
+            )  # fmt: skip
 
     def _beside(self, scene: Scene, node: Node, name: str) -> Iterator[TrialEdit]:
         value = _whole(node)
@@ -100,6 +117,14 @@ def _unread(scene: Scene) -> Iterator[tuple[str, Node, int]]:
                 holder = around(node, FUNCTIONS)
                 body = scene.field(holder, "body") if holder is not None else scene.tree.root
                 yield scene.text(one), body, line_of(node)
+
+
+def _most_given(scene: Scene) -> dict[str, int]:
+    """How much each function and method of the program can be given, by its name."""
+    return {
+        scene.text(scene.field(f, "name")): len(scene.field(f, "parameters").named_children)
+        for f in scene.of_type("function_declaration", "method_definition")
+    }
 
 
 def _whole(node: Node) -> Node | None:

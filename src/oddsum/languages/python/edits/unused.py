@@ -9,7 +9,7 @@ from collections.abc import Iterator
 from oddsum.languages.fitted import UNUSED
 from oddsum.languages.python.edits.blocks import indent_of, line_text, replaced
 from oddsum.languages.python.edits.edit_rule import EditRule
-from oddsum.languages.python.edits.place import closed, make_edit, span, text_of, whole_edit
+from oddsum.languages.python.edits.place import Span, closed, make_edit, span, text_of, whole_edit
 from oddsum.languages.python.edits.scene import Function, Scene, parameters
 from oddsum.model.lead import TrialEdit
 from oddsum.source.quoting import quoted
@@ -35,6 +35,23 @@ class Unused(EditRule):
                 nodes = [n for n in ast.walk(scope) if getattr(n, "lineno", 0) > since]
                 yield from self._compared(scene, nodes, name, what)
                 yield from self._beside(scene, nodes, name, what)
+                yield from self._handed_on(scene, nodes, name, what)
+
+    def _handed_on(
+        self, scene: Scene, nodes: list[ast.AST], name: str, what: str
+    ) -> Iterator[TrialEdit]:
+        """``add(kind)`` as ``add(kind, count)``, where the function can be given more."""
+        for node in nodes:
+            if not isinstance(node, ast.Call) or not node.args or node.keywords:
+                continue
+            called = getattr(node.func, "id", getattr(node.func, "attr", ""))
+            function = scene.functions.get(called)
+            if function is not None and len(node.args) < len(parameters(function)):
+                at = span(scene, node.args[-1]).stop
+                yield make_edit(
+                    scene, self.name, Span(at, at), f", {name}", likely=0.5, what=what, within=node,
+                    how=f"Hand {quoted(name)} on to {quoted(called)}.",
+                )  # fmt: skip
 
     def _compared(
         self, scene: Scene, nodes: list[ast.AST], name: str, what: str
