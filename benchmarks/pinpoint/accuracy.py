@@ -185,7 +185,9 @@ def main() -> None:
     parser.add_argument("--language", choices=tuple(ENDINGS))
     parser.add_argument("--only", default="")
     parser.add_argument("--part", choices=("tuned", "aside"))
-    parser.add_argument("--later", type=int, help="only one addition, by its number")
+    parser.add_argument(
+        "--later", type=int, help="only one addition, by its number; 0 for the first"
+    )
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
     parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)
@@ -214,7 +216,7 @@ def measured(language: str, asked: argparse.Namespace) -> None:
                 for t in rows:
                     if not t.first or not t.settled or (t.kind == TWO and not t.both):
                         print(f"  {t.name} {t.kind}: {t.leads[:4]} {t.seconds:.1f}s {t.trials}")
-    if not (asked.only or asked.part or asked.most or asked.later):
+    if not (asked.only or asked.part or asked.most or asked.later is not None):
         wrong = sum(false_leads(s, interpreter) > 0 for s in every)
         print(f"\ncorrect programs with a lead: {wrong} of {len(every)}")
     OUT.mkdir(parents=True, exist_ok=True)
@@ -227,7 +229,7 @@ def chosen(every: list[Sample], asked: argparse.Namespace) -> list[Sample]:
     found = [s for s in every if asked.only in f"{s.name} {s.kind}"]
     if asked.part:
         found = [s for s in found if s.aside == (asked.part == "aside")]
-    if asked.later:
+    if asked.later is not None:
         found = [s for s in found if s.later == asked.later]
     if asked.most:
         found = found[:: max(1, len(found) // asked.most)]
