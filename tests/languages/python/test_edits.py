@@ -243,6 +243,7 @@ def test_a_rule_proposes_what_its_table_says_and_no_more(kind):
 def test_a_text_of_thousands_of_digits_is_no_number_that_could_be_another():
     long = "1" * 5000  # more than the interpreter makes a number of
     assert not [one for one in proposals("constant", f"x = '{long} {long}'") if "2" in one]
+    assert "y = x + 11\n" in proposals("constant", f"x = 0x{'f' * 4000}\ny = x + 12")[0]
 
 
 def test_every_kind_is_tested_and_explained():

@@ -66,11 +66,10 @@ class Unused(EditRule):
             return
         text = scene.text(value)
         closed = f"({text})" if value.type == "binary_expression" else text
-        read = [f"Number({name})"] if "Number(" in text else []
+        read = [(f"{closed} + Number({name})", 0.4)] if "Number(" in text else []
         for new, likely in ((f"Math.min({text}, {name})", 0.42), (f"Math.max({text}, {name})", 0.4),
                             (f"{closed} * {name}", 0.4), (f"{closed} + {name}", 0.38),
-                            *((f"{closed} + {one}", 0.4) for one in read),
-                            (f"{closed} - {name}", 0.38)):  # fmt: skip
+                            *read, (f"{closed} - {name}", 0.38)):  # fmt: skip
             yield self._edit(scene, value, new, name, likely)
 
     def _in_else(self, scene: Scene, node: Node, name: str) -> Iterator[TrialEdit]:

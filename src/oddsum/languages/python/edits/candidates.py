@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import ast
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 
 from oddsum.languages.python.edits.blocks import is_text, unit
 from oddsum.languages.python.edits.candidate import Candidate
@@ -62,16 +62,16 @@ def _candidates(scene: Scene, function: Function | None) -> Iterator[Candidate]:
 
 def _unset(scene: Scene, function: Function | None, nodes: list[ast.AST]) -> Iterator[Candidate]:
     """A beginning for each variable that is added to and never begun."""
-    begun = _begun(nodes) | set(scene.names_at(nodes[0]) if function is None else ())
+    known = begun(nodes) | set(scene.names_at(nodes[0]) if function is None else ())
     if function is not None:
-        begun |= {a.arg for a in function.args.args} | _said_global(nodes)
+        known |= {a.arg for a in function.args.args} | _said_global(nodes)
     for node in nodes:
         added = isinstance(node, ast.AugAssign) and isinstance(node.target, ast.Name)
         used = isinstance(node, ast.Name) and isinstance(node.ctx, ast.Load)
         name = node.target.id if added else node.id if used else ""  # type: ignore[attr-defined]
-        if not name or name in _begun(nodes) or name not in scene.own_names(function):
+        if not name or name in begun(nodes) or name not in scene.own_names(function):
             continue
-        if any(isinstance(n, ast.For) and name in _targets(n) for n in nodes) or name in begun:
+        if any(isinstance(n, ast.For) and name in _targets(n) for n in nodes) or name in known:
             continue
         for value in ("0", "1", '""', "[]"):
             yield Candidate(f"{name} = {value}", 0.8)
@@ -258,7 +258,7 @@ def _filled(scene: Scene, nodes: list[ast.AST], here: ast.stmt) -> Iterator[Cand
             if item != some:
                 yield Candidate(f"{some}.add({item})", 0.4)
     numbers = scene.names_of("number", here)
-    for total in [n for n in numbers if n in _begun(nodes)][:4]:
+    for total in [n for n in numbers if n in begun(nodes)][:4]:
         for amount in [m for m in moving if m in numbers and m != total][:4]:
             yield Candidate(f"{total} += {amount}", 0.38, "loop")
             yield Candidate(f"{total} -= {amount}", 0.35, "loop")
@@ -307,7 +307,8 @@ def _moving(nodes: list[ast.AST]) -> Iterator[str]:
             yield node.id
 
 
-def _begun(nodes: list[ast.AST]) -> set[str]:
+def begun(nodes: Iterable[ast.AST]) -> set[str]:
+    """Names that some of these statements give a value."""
     return {
         t.id
         for n in nodes

@@ -40,6 +40,7 @@ class Comparison(EditRule):
 
     def edits(self, scene: Scene) -> Iterator[TrialEdit]:
         """Another sign for each comparison, and a tolerance where floats are compared exactly."""
+        words = _words_of(scene)
         for node in scene.expressions(ast.Compare):
             assert isinstance(node, ast.Compare)
             left = node.left
@@ -47,9 +48,9 @@ class Comparison(EditRule):
                 yield from self._signs(scene, node, operator, left, right)
                 left = right
             yield from self._near(scene, node)
-            yield from self._other_text(scene, node)
+            yield from self._other_text(scene, node, words)
 
-    def _other_text(self, scene: Scene, node: ast.Compare) -> Iterator[TrialEdit]:
+    def _other_text(self, scene: Scene, node: ast.Compare, words: list[str]) -> Iterator[TrialEdit]:
         """``mark == "passed"`` as ``mark != "again"``: of two kinds or more, asked from the other
         side."""
         sign = SIGNS.get(type(node.ops[0]))
@@ -58,7 +59,7 @@ class Comparison(EditRule):
             return
         turned = "!=" if sign == "==" else "=="
         mark = text_of(scene, right)[-1]
-        for word in _words_of(scene):
+        for word in words:
             if word != right.value:  # type: ignore[attr-defined]
                 new = f"{text_of(scene, node.left)} {turned} {mark}{word}{mark}"
                 yield make_edit(

@@ -18,6 +18,7 @@ _WRITTEN = re.compile(r"\{[^{}:]*:[<>^+ ]?0?\.?(\d+)[,.\d]*[dfs%]?\}")
 _DIGITS = re.compile(r"(?<![\w.])[0-9]{1,9}(?![\w.])")
 _FRACTION = re.compile(r"\{[^{}:]*:[<>^+ ]?\d+,?\.(\d+)[fe%]\}")
 _MOST_OTHERS = 12
+_HUGE = 10**30
 _SMALL = 13  # whole numbers below it are all tried
 
 
@@ -47,25 +48,17 @@ class Constant(EditRule):
 
     def _twice(self, scene: Scene, every: list[ast.Constant]) -> Iterator[TrialEdit]:
         """One number in two places of a line (``total // 100``, ``total % 100``): both changed."""
-        text, at = scene.source.text, 0
-        known = [n.value for n in every if type(n.value) is int and n.value > _SMALL - 1]
-        for line in text.splitlines(keepends=True):
-            found: dict[str, list[re.Match[str]]] = {}
-            for match in _DIGITS.finditer(text, at, at + len(line.split("#")[0])):
-                found.setdefault(match[0], []).append(match)
-            at += len(line)
-            for old, places in found.items():
-                if len(places) != 2 or int(old) < _SMALL:
-                    continue
-                first, last = places[0].start(), places[1].end()
-                for new in dict.fromkeys(map(str, [*known, int(old) + 1, int(old) - 1])):
-                    if new != old:
-                        yield make_edit(
-                            scene, self.name, Span(first, last),
-                            f"{new}{text[places[0].end() : places[1].start()]}{new}", likely=0.2,
-                            what=f"The number {old} stands here twice. Is it the one meant?",
-                            how=f"Write {new} in place of {old}, both times.",
-                        )  # fmt: skip
+        known = [n for n in _numbers(every) if type(n) is int and n >= _SMALL]
+        for one, other in _doubled(scene.source.text):
+            old, between = one[0], scene.source.text[one.end() : other.start()]
+            for new in dict.fromkeys(map(str, [*known, int(old) + 1, int(old) - 1])):
+                if new != old:
+                    yield make_edit(
+                        scene, self.name, Span(one.start(), other.end()), f"{new}{between}{new}",
+                        likely=0.2,
+                        what=f"The number {old} stands here twice. Is it the one meant?",
+                        how=f"Write {new} in place of {old}, both times.",
+                    )  # fmt: skip
 
     def _places(self, scene: Scene, start: int, stop: int) -> Iterator[TrialEdit]:
         """``{x:.1f}``, ``{n:05d}``: to how many places a text writes a number."""
@@ -129,9 +122,7 @@ class Constant(EditRule):
     def _others(
         self, scene: Scene, old: float, every: list[ast.Constant]
     ) -> Iterator[tuple[float, float]]:
-        others = [n.value for n in every if type(n.value) in (int, float)]
-        for value in list(dict.fromkeys(others))[:_MOST_OTHERS]:
-            assert isinstance(value, (int, float))
+        for value in list(dict.fromkeys(_numbers(every)))[:_MOST_OTHERS]:
             yield value, 0.2
         for text in sorted(scene.wanted)[:_MOST_OTHERS]:
             try:
@@ -199,6 +190,26 @@ class Constant(EditRule):
             likely=0.35,
             what=f"Here stands `{bool(node.value)}`. Read aloud what that means here: is it so?",
         )
+
+
+def _numbers(every: list[ast.Constant]) -> list[int | float]:
+    """The program's numbers, those aside that have more digits than are ever written in decimals:
+    the interpreter makes no text of some."""
+    found = [n.value for n in every]
+    return [n for n in found if type(n) is float or (type(n) is int and abs(n) < _HUGE)]
+
+
+def _doubled(text: str) -> Iterator[tuple[re.Match[str], re.Match[str]]]:
+    """Numbers that stand exactly twice in a line: both places."""
+    at = 0
+    for line in text.splitlines(keepends=True):
+        found: dict[str, list[re.Match[str]]] = {}
+        for match in _DIGITS.finditer(text, at, at + len(line.split("#")[0])):
+            found.setdefault(match[0], []).append(match)
+        at += len(line)
+        for old, places in found.items():
+            if len(places) == 2 and int(old) >= _SMALL:
+                yield places[0], places[1]
 
 
 def _near(old: float) -> Iterator[tuple[float, float]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 from collections.abc import Iterator
 
+from oddsum.languages.python.edits.candidates import begun
 from oddsum.languages.python.edits.edit_rule import EditRule
 from oddsum.languages.python.edits.place import Span, make_edit, span, text_of
 from oddsum.languages.python.edits.scene import Function, Scene, parameters
@@ -113,7 +114,9 @@ class Initial(EditRule):
 def _put_in(scene: Scene, node: ast.Assign) -> list[str]:
     """What is put into the variable later, of names that have a value already."""
     name, function = text_of(scene, node.targets[0]), scene.function_of(node)
-    known = _set_before(scene, node) | set(parameters(function))
+    above = [s for s in scene.statements(ast.Assign)
+             if s.lineno < node.lineno and scene.function_of(s) is function]  # fmt: skip
+    known = begun(above) | set(parameters(function))
     return [
         text_of(scene, call.args[0])
         for call in scene.expressions(ast.Call)
@@ -125,18 +128,6 @@ def _put_in(scene: Scene, node: ast.Assign) -> list[str]:
         and scene.function_of(call) is function
         and {n.id for n in ast.walk(call.args[0]) if isinstance(n, ast.Name)} & known
     ]
-
-
-def _set_before(scene: Scene, node: ast.Assign) -> set[str]:
-    """Names that a line above gives a value, in the same function."""
-    return {
-        target.id
-        for other in scene.statements(ast.Assign)
-        if isinstance(other, ast.Assign) and other.lineno < node.lineno
-        and scene.function_of(other) is scene.function_of(node)
-        for target in other.targets
-        if isinstance(target, ast.Name)
-    }  # fmt: skip
 
 
 def _only_items(scene: Scene, function: Function | None) -> list[str]:

@@ -49,30 +49,28 @@ class Unit(EditRule):
         if getattr(node.func, "id", "") not in ("int", "float"):
             return
         if isinstance(scene.parents.get(id(node)), ast.Return):
-            for sign in "*/":
-                for factor, likely in units.LEFT_OUT:
-                    new = f"{span(scene, node).of(scene.source)} {sign} {factor}"
-                    yield make_edit(
-                        scene, self.name, span(scene, node), new, likely=likely, within=node,
-                        what=units.LACKING,
-                    )  # fmt: skip
+            yield from self._turned(scene, node)
+
+    def _turned(self, scene: Scene, node: ast.expr) -> Iterator[TrialEdit]:
+        """A whole value, times each factor or divided by it."""
+        whole = span(scene, node)
+        for sign in "*/":
+            for factor, likely in units.LEFT_OUT:
+                new = f"{whole.of(scene.source)} {sign} {factor}"
+                yield make_edit(
+                    scene, self.name, whole, new, likely=likely, within=node, what=units.LACKING
+                )
 
     def _left_out(self, scene: Scene, node: ast.BinOp) -> Iterator[TrialEdit]:
         """``miles / minutes`` times 60, and ``hours + minutes`` with the first of them times 60."""
         above = scene.parents.get(id(node))
         if not isinstance(above, (ast.Return, ast.Assign, ast.AugAssign)):
             return
-        whole, left = span(scene, node), span(scene, node.left)
+        left = span(scene, node.left)
         if any(isinstance(n, ast.Constant) and type(n.value) is str for n in ast.walk(node)):
             return  # texts
         if isinstance(node.op, (ast.Mult, ast.Div)):
-            for sign in "*/":
-                for factor, likely in units.LEFT_OUT:
-                    new = f"{whole.of(scene.source)} {sign} {factor}"
-                    yield make_edit(
-                        scene, self.name, whole, new, likely=likely, within=node,
-                        what=units.LACKING,
-                    )  # fmt: skip
+            yield from self._turned(scene, node)
         if isinstance(node.op, ast.Div):
             right = span(scene, node.right)
             for factor, likely in units.LEFT_OUT[:2]:
