@@ -112,6 +112,15 @@ def test_a_rule_proposes(rule, text, wanted):
         assert not found or rule == "logic"
 
 
+LONG = ["0x" + "f" * 4000, "0x" + "f" * 256, "1" * 5000, "1" * 5000 + "n"]
+
+
+@pytest.mark.parametrize("long", LONG, ids=["hexadecimal", "infinity", "decimal", "whole"])
+def test_a_number_of_thousands_of_digits_ends_nothing(long):
+    scene = Scene(Source("x.js", f"const x = {long};\ny = x + 12;\n"), {}, frozenset())
+    assert any("y = x + 13;" in text for _, text in trial_edits(scene))
+
+
 def test_every_rule_says_why_and_asks():
     for rule in EDIT_RULES.values():
         assert rule.title and rule.explanation.endswith((".", "`", "?")), rule.name

@@ -106,10 +106,14 @@ def _number(text: str) -> int | float | None:
         return None
     try:
         if text[:2].lower() in ("0x", "0o", "0b"):
-            return int(text, 0)
+            whole = int(text, 0)
+            float(whole)  # raises OverflowError, where this language rounds to Infinity
+            return whole
         number = float(text)
     except ValueError:
         return None
+    except OverflowError:  # as large as that is Infinity here
+        return math.inf
     return int(number) if number.is_integer() and abs(number) < _LARGEST else number
 
 
