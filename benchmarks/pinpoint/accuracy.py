@@ -28,6 +28,7 @@ from corpus import (
     Subject,
     digest,
     interpreter_for,
+    other_pairs,
     samples,
     subjects,
 )
@@ -188,6 +189,9 @@ def main() -> None:
     parser.add_argument(
         "--later", type=int, help="only one addition, by its number; 0 for the first"
     )
+    parser.add_argument(
+        "--pairs", type=int, metavar="DRAW", help="other pairs of tuned faults, drawn by a number"
+    )
     parser.add_argument("--most", type=int, default=0)
     parser.add_argument("--seconds", type=float, default=float("inf"))
     parser.add_argument("--budget", type=float, default=DEFAULT_BUDGET)
@@ -206,7 +210,8 @@ def measured(language: str, asked: argparse.Namespace) -> None:
     interpreter = interpreter_for(language)
     print(f"\n{interpreter.title}")
     every = subjects(interpreter)
-    told = list(examined(chosen(samples(every), asked), interpreter, asked))
+    made = samples(every) if asked.pairs is None else other_pairs(every, asked.pairs)
+    told = list(examined(chosen(made, asked), interpreter, asked))
     for part in (False, True):
         rows = [t for t in told if t.aside is part]
         if rows:
@@ -216,7 +221,9 @@ def measured(language: str, asked: argparse.Namespace) -> None:
                 for t in rows:
                     if not t.first or not t.settled or (t.kind == TWO and not t.both):
                         print(f"  {t.name} {t.kind}: {t.leads[:4]} {t.seconds:.1f}s {t.trials}")
-    if not (asked.only or asked.part or asked.most or asked.later is not None):
+    if not any(x is not None for x in (asked.later, asked.pairs)) and not (
+        asked.only or asked.part or asked.most
+    ):
         wrong = sum(false_leads(s, interpreter) > 0 for s in every)
         print(f"\ncorrect programs with a lead: {wrong} of {len(every)}")
     OUT.mkdir(parents=True, exist_ok=True)

@@ -129,6 +129,34 @@ def samples(found: list[Subject]) -> list[Sample]:
     return [s for kind in sorted(by_kind) for s in _split(by_kind[kind])]
 
 
+def other_pairs(found: list[Subject], draw: int) -> list[Sample]:
+    """A further pair of faults a program, another with each ``draw``, each of a fault that rules
+    were tuned on: how two faults are found can be looked at in these as often as one likes, and
+    what is kept aside stays unseen. Empty for a program with no such pair left."""
+    aside = {s.name for s in samples(found) if s.aside}
+    made: list[Sample] = []
+    for subject in found:
+        known = {f"{subject.name}#{n}": f for n, f in enumerate(subject.faults, 1)}
+        tuned = [fault for name, fault in known.items() if name not in aside]
+        pairs = [p for p in _apart(subject, tuned) if set(p) != set(_pair(subject))]
+        pairs.sort(key=lambda p: digest(f"{draw} {subject.name} {p[0].new} {p[1].new}"))
+        if pairs:
+            made.append(_sample(subject, f"{subject.name}#two{draw}", TWO, list(pairs[0])))
+    return made
+
+
+def _apart(subject: Subject, faults: list[Fault]) -> list[tuple[Fault, Fault]]:
+    """Pairs of faults whose texts have nothing in common, and which do not stand side by side."""
+    return [
+        (first, second)
+        for number, first in enumerate(faults)
+        for second in faults[number + 1 :]
+        if abs(subject.text.find(first.old) - subject.text.find(second.old)) > 80
+        and subject.text.replace(first.old, first.new).count(second.old) == 1
+        and subject.text.replace(second.old, second.new).count(first.old) == 1
+    ]
+
+
 def digest(name: str) -> str:
     """A number of a name, the same on every machine: what is chosen by it is chosen by nobody."""
     return hashlib.sha256(name.encode()).hexdigest()
