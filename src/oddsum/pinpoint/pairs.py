@@ -17,9 +17,12 @@ _PER_PLACE = 2  # of one line, so that other lines have their turn
 
 
 def halves(found: Sequence[Screening]) -> list[Screening]:
-    """The best half mends: they settle something or come nearer, and break nothing."""
+    """The best half mends: they settle something or come nearer, and break nothing.
+
+    Of those that settle nothing it counts how much nearer they come, too.
+    """
     good = [s for s in found if not s.breaks and (s.settles or s.nearer > 0)]
-    good.sort(key=lambda s: (-len(s.settles), -s.proposal.likely, -s.nearer))
+    good.sort(key=lambda s: (-len(s.settles), -s.proposal.likely * (1 if s.settles else s.nearer)))
     return list(_by_line(good, _PER_PLACE))[:MOST_HALVES]
 
 

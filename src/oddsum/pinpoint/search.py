@@ -207,6 +207,8 @@ class _Search:
             gathered = gathered.with_rights(rights)
             fitted = edits_for(trials, rights, scenes, self.language, self._has_time)
             confirmed = self._expressed(screen, fitted, gathered) or confirmed
+        if not any(c.whole for c in confirmed):
+            confirmed += self._double(screen, places.worked_out(self.found), gathered)
         if not self.worth.have_a_known(confirmed):
             confirmed += self._double(screen, places.rest(), gathered, places.slow)
         for more in passes if not any(c.whole for c in confirmed) else ():
@@ -342,6 +344,7 @@ class _Search:
         def enough(one: Screening) -> bool:
             if one.whole(len(self.odd)):
                 whole.append(one)
+                self.confirming.ahead(one, lambda c: self._show([c], gathered))
             return len(whole) >= MOST_WHOLE
 
         for stage, ahead in stages:

@@ -20,8 +20,9 @@ from oddsum.pinpoint.values import right_values
 
 MOST_FIRST = 3  # half mends that are gone on from before anything else is tried
 MOST_LIKELY = 4_000  # edits that are tried beside each of them then
+_AT_ONCE = 1_000  # pairs, after which it is looked whether one of them is enough
 MOST_HALF_WAYS = 4  # half mends, with which in place values are looked for
-MOST_STRONG = 2  # of them, that settle at least half of the cases: ahead of what is tried blindly
+MOST_EARLY = 2  # of them, that settle some case: ahead of what is tried blindly
 
 Ahead = Callable[[Proposal], Sequence[Case]]
 Stage = tuple[Iterable[Proposal], Ahead]
@@ -41,6 +42,7 @@ class TwoPlaces:
     first: list[Screening] = field(default_factory=list)  # half mends that are gone on from first
     left_out: list[Proposal] = field(default_factory=list)  # likely pairs that had no time
     slow: list[Proposal] = field(default_factory=list)  # of them, that take long to try
+    known: set[TrialEdit] = field(default_factory=set)  # half mends beside which values were tried
 
     def likely(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """The likeliest pairs, of the best half mends that settle some case; and, for faults that
@@ -52,37 +54,45 @@ class TwoPlaces:
         plain = [s for s in found if not self._is_made_to_fit(s)]
         yield self._once(covering(plain, [c.number for c in self.runner.odd])), self._all
         yield self._once(both_nearer(plain)), self._all
-        self.first.extend(halves([s for s in plain if s.settles])[:MOST_FIRST])
+        self.first.extend(halves([s for s in plain if s.settles] or plain)[:MOST_FIRST])
         likely = self._for_the_rest(self.first)[:MOST_LIKELY]
-        yield self._once(second_halves(self.first, likely)), self._left_by(self.first)
+        pairs = list(self._once(second_halves(self.first, likely)))
+        first = self._left_by(self.first)
+        yield from ((some, first) for some in _in_turn(pairs))
 
     def rest(self) -> Iterator[Stage]:
         """Of the likeliest pairs those that there was no time for at first."""
-        yield list(self.left_out), self._left_by(self.first)
+        first = self._left_by(self.first)
+        yield from ((some, first) for some in _in_turn(list(self.left_out)))
+
+    def worked_out(self, found: Sequence[Screening]) -> Iterator[Stage]:
+        """What gives the values that would be right with one of the best half mends in place: the
+        second fault may be one that no edit of a known kind mends."""
+        if not self.language.running.probe().values:
+            return
+        plain = [s for s in found if s.settles and not self._is_made_to_fit(s)]
+        for half in halves(plain)[:MOST_EARLY]:
+            yield self._once(self._worked_out([half])), self._all
 
     def stages(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """Proposals of two edits, with the odd cases on which each is tried first.
 
         First what settles what another leaves, then what the values say that would be right beside
-        a mend of most cases, then every edit beside the best half mends; what was made to fit the
+        a half mend, then every edit beside the best half mends; what was made to fit the
         values comes after what is of a known kind, and never two such together.
         """
         plain = [s for s in found if not self._is_made_to_fit(s)]
         made = [s for s in found if self._is_made_to_fit(s)]
         numbers = [c.number for c in self.runner.odd]
         yield self._once(covering(plain, numbers)), self._all
-        tells = self.language.running.probe().values
-        best = halves(plain)[:MOST_HALF_WAYS]
-        strong = [s for s in best if 2 * len(s.settles) >= len(numbers)][:MOST_STRONG]
-        if tells:
-            yield self._once(self._worked_out(strong)), self._all
+        yield from self.worked_out(found)
         yield self.slow, self._left_by(self.first)
         for some in (halves(plain), halves(made)):
             yield self._once(second_halves(some, self._for_the_rest(some))), self._left_by(some)
         mixed = (p for p in covering(found, numbers) if not self._both_made(p))
         yield self._once(mixed), self._all
-        if tells:
-            yield self._worked_out([s for s in best if s not in strong]), self._all
+        if self.language.running.probe().values:
+            yield self._worked_out(halves(plain)[:MOST_HALF_WAYS]), self._all
 
     def _once(self, pairs: Iterable[Proposal]) -> Iterator[Proposal]:
         """Those of these pairs that no stage has had: what they do does not change."""
@@ -130,6 +140,9 @@ class TwoPlaces:
         trials = self.runner.value_trials()
         for half in some:
             first = half.proposal.edits[0]
+            if first in self.known:
+                continue
+            self.known.add(first)
             texts = half.proposal.texts({s.source.name: s.source for s in self.scenes})
             edited = [self._edited(s, texts) for s in self.scenes]
             left = [c for c in self.runner.odd if c.number not in half.settles]
@@ -146,3 +159,9 @@ class TwoPlaces:
     def _edited(self, scene: Scene, texts: dict[str, str]) -> Scene:
         source = scene.source.edited(texts.get(scene.source.name, scene.source.text))
         return self.language.edits.scene(source, scene.types, scene.wanted, scene.numbers)
+
+
+def _in_turn(pairs: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
+    """The pairs in parts: after each it is looked whether one of them is enough."""
+    for number in range(0, len(pairs), _AT_ONCE):
+        yield pairs[number : number + _AT_ONCE]

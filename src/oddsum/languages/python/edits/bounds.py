@@ -101,6 +101,7 @@ class Bounds(EditRule):
                     likely=0.3,
                     what=_slice_words(whole, stop),
                 )
+        yield from self._as_long(scene, piece, whole)
         whole_span = span(scene, node)
         inside = scene.source.text[span(scene, node.value).stop : whole_span.stop]
         at = span(scene, node.value).stop + inside.index("[") + 1
@@ -136,6 +137,30 @@ class Bounds(EditRule):
                 what=f"{whole}: look at the step, the number behind the second colon.",
             )
 
+    def _as_long(self, scene: Scene, piece: ast.Slice, whole: str) -> Iterator[TrialEdit]:
+        """``xs[i:i + n]`` for ``xs[i:n]``, and back: where a piece ends, or how long it is."""
+        first, last = piece.lower, piece.upper
+        if first is None or last is None or isinstance(first, ast.Constant):
+            return
+        start, stop = text_of(scene, first), text_of(scene, last)
+        new = f"{start} + {stop}" if _adds_up(first) and _adds_up(last) else ""
+        if isinstance(last, ast.BinOp) and isinstance(last.op, ast.Add):
+            if start in (text_of(scene, last.left), text_of(scene, last.right)):
+                other = last.right if text_of(scene, last.left) == start else last.left
+                new = text_of(scene, other)
+        elif isinstance(last, ast.UnaryOp) or stop.startswith("len("):
+            return  # counted from the end, or the end
+        if not new:
+            return
+        yield make_edit(
+            scene,
+            self.name,
+            span(scene, last),
+            new,
+            likely=0.45,
+            what=f"{whole}: the second number says where the piece ends, not how long it is.",
+        )
+
     def _moved(self, scene: Scene, bound: ast.expr, what: str, stop: bool) -> Iterator[TrialEdit]:
         """The bound one more and one less; ``n - 1`` becomes ``n`` rather than ``n - 1 + 1``."""
         at = span(scene, bound)
@@ -169,6 +194,13 @@ def _range_words(whole: str, stop: bool) -> str:
 def _slice_words(whole: str, stop: bool) -> str:
     side = "ends; the item at its end is not included" if stop else "begins; item 0 is the first"
     return f"{whole}: look at where this piece {side}."
+
+
+def _adds_up(node: ast.expr) -> bool:
+    """Whether an expression can stand beside a ``+`` as it is."""
+    if isinstance(node, ast.BinOp):
+        return isinstance(node.op, (ast.Add, ast.Sub, ast.Mult, ast.FloorDiv, ast.Mod))
+    return isinstance(node, (ast.Name, ast.Attribute, ast.Constant, ast.Call, ast.Subscript))
 
 
 def _is_number(node: ast.expr, *values: int) -> bool:
