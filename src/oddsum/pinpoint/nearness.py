@@ -9,18 +9,28 @@ from oddsum.model.case import Case
 from oddsum.model.outcome import Returned, Run
 
 _LONGEST = 20_000  # characters: nearness of longer results is not worked out
+_WORDS = 0.5  # what a line counts of which every word but one is right, at most
 
 
 def nearness(case: Case, run: Run) -> float:
-    """From 0 to 1: the share of lines or items that are right, each in its place."""
+    """From 0 to 1: the share of lines or items that are right, each in its place. A line that is
+    wrong counts a little by its words that are right, so that half a mend of it is seen."""
     if run.ending != "ended":
         return 0.0
     if case.stdout is not None and len(run.output) < _LONGEST:
         wanted, got = case.stdout.strip().split("\n"), run.output.strip().split("\n")
-        return sum(map(str.__eq__, wanted, got)) / max(len(wanted), len(got))
+        return sum(map(_lines_alike, wanted, got)) / max(len(wanted), len(got))
     if run.returned is not None and run.returned.expected is not None:
         return _of_values(run.returned)
     return 0.0
+
+
+def _lines_alike(one: str, other: str) -> float:
+    if one == other:
+        return 1.0
+    words, others = one.split(), other.split()
+    same = sum(map(str.__eq__, words, others))
+    return _WORDS * same / max(len(words), len(others), 1)
 
 
 def _of_values(returned: Returned) -> float:
