@@ -2,8 +2,8 @@
 
 Prints, per language, per kind of fault and for the part the rules were tuned on and the part kept
 aside: fault line ranked first, in the first three, a mend that settles everything, a mend equal to
-the known one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later N``, ``--most N``,
-``--seconds N`` for a quick look.
+the known one, and seconds. ``--only PATTERN``, ``--part tuned|aside``, ``--later N``,
+``--pairs DRAW``, ``--most N``, ``--seconds N`` for a quick look.
 """
 
 from __future__ import annotations
