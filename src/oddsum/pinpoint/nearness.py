@@ -9,7 +9,7 @@ from oddsum.model.case import Case
 from oddsum.model.outcome import Returned, Run
 
 _LONGEST = 20_000  # characters: nearness of longer results is not worked out
-_WORDS = 0.5  # what a line counts of which every word but one is right, at most
+_WORDS = 0.5  # a wrong line counts less than this, however many of its words are right
 
 
 def nearness(case: Case, run: Run) -> float:

@@ -58,12 +58,12 @@ class TwoPlaces:
         likely = self._for_the_rest(self.first)[:MOST_LIKELY]
         pairs = list(self._once(second_halves(self.first, likely)))
         first = self._left_by(self.first)
-        yield from ((some, first) for some in _in_turn(pairs))
+        yield from ((some, first) for some in _parts_of(pairs))
 
     def rest(self) -> Iterator[Stage]:
         """Of the likeliest pairs those that there was no time for at first."""
         first = self._left_by(self.first)
-        yield from ((some, first) for some in _in_turn(list(self.left_out)))
+        yield from ((some, first) for some in _parts_of(list(self.left_out)))
 
     def worked_out(self, found: Sequence[Screening]) -> Iterator[Stage]:
         """What gives the values that would be right with one of the best half mends in place: the
@@ -161,7 +161,7 @@ class TwoPlaces:
         return self.language.edits.scene(source, scene.types, scene.wanted, scene.numbers)
 
 
-def _in_turn(pairs: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
+def _parts_of(pairs: Sequence[Proposal]) -> Iterator[Sequence[Proposal]]:
     """The pairs in parts: after each it is looked whether one of them is enough."""
     for number in range(0, len(pairs), _AT_ONCE):
         yield pairs[number : number + _AT_ONCE]

@@ -139,27 +139,16 @@ class Bounds(EditRule):
 
     def _as_long(self, scene: Scene, piece: ast.Slice, whole: str) -> Iterator[TrialEdit]:
         """``xs[i:i + n]`` for ``xs[i:n]``, and back: where a piece ends, or how long it is."""
-        first, last = piece.lower, piece.upper
-        if first is None or last is None or isinstance(first, ast.Constant):
-            return
-        start, stop = text_of(scene, first), text_of(scene, last)
-        new = f"{start} + {stop}" if _adds_up(first) and _adds_up(last) else ""
-        if isinstance(last, ast.BinOp) and isinstance(last.op, ast.Add):
-            if start in (text_of(scene, last.left), text_of(scene, last.right)):
-                other = last.right if text_of(scene, last.left) == start else last.left
-                new = text_of(scene, other)
-        elif isinstance(last, ast.UnaryOp) or stop.startswith("len("):
-            return  # counted from the end, or the end
-        if not new:
-            return
-        yield make_edit(
-            scene,
-            self.name,
-            span(scene, last),
-            new,
-            likely=0.45,
-            what=f"{whole}: the second number says where the piece ends, not how long it is.",
-        )
+        new = _other_end(scene, piece)
+        if piece.upper is not None and new is not None:
+            yield make_edit(
+                scene,
+                self.name,
+                span(scene, piece.upper),
+                new,
+                likely=0.45,
+                what=f"{whole}: the second number says where the piece ends, not how long it is.",
+            )
 
     def _moved(self, scene: Scene, bound: ast.expr, what: str, stop: bool) -> Iterator[TrialEdit]:
         """The bound one more and one less; ``n - 1`` becomes ``n`` rather than ``n - 1 + 1``."""
@@ -194,6 +183,22 @@ def _range_words(whole: str, stop: bool) -> str:
 def _slice_words(whole: str, stop: bool) -> str:
     side = "ends; the item at its end is not included" if stop else "begins; item 0 is the first"
     return f"{whole}: look at where this piece {side}."
+
+
+def _other_end(scene: Scene, piece: ast.Slice) -> str | None:
+    """Where a piece ends that is as long as its end says, or as its end is ahead of its start;
+    None where that makes no sense, as for an end counted from the end."""
+    first, last = piece.lower, piece.upper
+    if first is None or last is None or isinstance(first, ast.Constant):
+        return None
+    start, stop = text_of(scene, first), text_of(scene, last)
+    if isinstance(last, ast.BinOp) and isinstance(last.op, ast.Add):
+        left, right = text_of(scene, last.left), text_of(scene, last.right)
+        if start in (left, right):
+            return right if start == left else left
+    if stop.startswith("len(") or not (_adds_up(first) and _adds_up(last)):
+        return None
+    return f"{start} + {stop}"
 
 
 def _adds_up(node: ast.expr) -> bool:
