@@ -236,18 +236,21 @@ class Checker:
                 yield f"not as good: {way}"
 
     def _other_ways(self, lead: Lead, way: str) -> Iterator[str]:
-        """The program with ``old`` → ``new`` on the lead's line, wherever ``old`` stands there."""
+        """The program with ``old`` → ``new`` on the lead's line, wherever ``old`` stands there; and
+        with what the mend changes elsewhere, which such a way needs as well."""
         told = re.fullmatch(r"`([^`]+)` → `([^`]+)`", way)
-        lines = [n for e in lead.mend.edits for n in range(e.line, e.end + 1)]
-        if not told or lines != list(lead.lines):  # in two places: such a way needs the other one
+        mine = [e for e in lead.mend.edits if {*range(e.line, e.end + 1)} & {*lead.lines}]
+        if not told or [n for e in mine for n in range(e.line, e.end + 1)] != list(lead.lines):
             return
+        rest = [e for e in lead.mend.edits if e not in mine]
         lines = self.text.split("\n")
         for at in lead.lines:
             line = lines[at - 1]
             for start in range(len(line)):
                 if line.startswith(told[1], start):
                     changed = line[:start] + told[2] + line[start + len(told[1]) :]
-                    text = "\n".join([*lines[: at - 1], changed, *lines[at:]])
+                    here = Edit(lead.file, at, at, (line,), (changed,))
+                    text = mended(self.text, [*rest, here])
                     with contextlib.suppress(SyntaxError):
                         ast.parse(text)
                         yield text
