@@ -221,9 +221,8 @@ def measured(language: str, asked: argparse.Namespace) -> None:
                 for t in rows:
                     if not t.first or not t.settled or (t.kind == TWO and not t.both):
                         print(f"  {t.name} {t.kind}: {t.leads[:4]} {t.seconds:.1f}s {t.trials}")
-    if not any(x is not None for x in (asked.later, asked.pairs)) and not (
-        asked.only or asked.part or asked.most
-    ):
+    every_addition = asked.later is None and asked.pairs is None
+    if every_addition and not (asked.only or asked.part or asked.most):
         wrong = sum(false_leads(s, interpreter) > 0 for s in every)
         print(f"\ncorrect programs with a lead: {wrong} of {len(every)}")
     OUT.mkdir(parents=True, exist_ok=True)

@@ -15,6 +15,7 @@ import tempfile
 import tomllib
 from collections.abc import Iterator
 from dataclasses import dataclass
+from itertools import combinations
 from pathlib import Path
 
 from oddsum.check.plan import check_all
@@ -138,23 +139,25 @@ def other_pairs(found: list[Subject], draw: int) -> list[Sample]:
     for subject in found:
         known = {f"{subject.name}#{n}": f for n, f in enumerate(subject.faults, 1)}
         tuned = [fault for name, fault in known.items() if name not in aside]
-        pairs = [p for p in _apart(subject, tuned) if set(p) != set(_pair(subject))]
+        pairs = [
+            (a, b)
+            for a, b in combinations(tuned, 2)
+            if _are_apart(subject, a, b)
+            and _are_apart(subject, b, a)
+            and {a, b} != set(_pair(subject))
+        ]
         pairs.sort(key=lambda p: digest(f"{draw} {subject.name} {p[0].new} {p[1].new}"))
         if pairs:
             made.append(_sample(subject, f"{subject.name}#two{draw}", TWO, list(pairs[0])))
     return made
 
 
-def _apart(subject: Subject, faults: list[Fault]) -> list[tuple[Fault, Fault]]:
-    """Pairs of faults whose texts have nothing in common, and which do not stand side by side."""
-    return [
-        (first, second)
-        for number, first in enumerate(faults)
-        for second in faults[number + 1 :]
-        if abs(subject.text.find(first.old) - subject.text.find(second.old)) > 80
-        and subject.text.replace(first.old, first.new).count(second.old) == 1
-        and subject.text.replace(second.old, second.new).count(first.old) == 1
-    ]
+def _are_apart(subject: Subject, first: Fault, second: Fault) -> bool:
+    """Whether the second can be put in behind the first: their texts have nothing in common, and
+    they do not stand side by side."""
+    text = subject.text
+    apart = abs(text.find(first.old) - text.find(second.old)) > 80
+    return apart and text.replace(first.old, first.new).count(second.old) == 1
 
 
 def digest(name: str) -> str:
@@ -179,12 +182,9 @@ def _of(subject: Subject) -> Iterator[Sample]:
 def _pair(subject: Subject) -> list[Fault]:
     """Two faults whose texts have nothing in common, chosen by digest."""
     order = sorted(subject.faults, key=lambda f: digest(subject.name + f.kind + f.old + f.new))
-    for number, first in enumerate(order):
-        for second in order[number + 1 :]:
-            text = subject.text.replace(first.old, first.new)
-            apart = abs(subject.text.find(first.old) - subject.text.find(second.old)) > 80
-            if apart and first.kind != second.kind and text.count(second.old) == 1:
-                return [first, second]
+    for first, second in combinations(order, 2):
+        if first.kind != second.kind and _are_apart(subject, first, second):
+            return [first, second]
     return []
 
 

@@ -101,7 +101,8 @@ class Bounds(EditRule):
                     likely=0.3,
                     what=_slice_words(whole, stop),
                 )
-        yield from self._as_long(scene, piece, whole)
+        if piece.lower is not None and piece.upper is not None:
+            yield from self._as_long(scene, piece.lower, piece.upper, whole)
         whole_span = span(scene, node)
         inside = scene.source.text[span(scene, node.value).stop : whole_span.stop]
         at = span(scene, node.value).stop + inside.index("[") + 1
@@ -137,14 +138,16 @@ class Bounds(EditRule):
                 what=f"{whole}: look at the step, the number behind the second colon.",
             )
 
-    def _as_long(self, scene: Scene, piece: ast.Slice, whole: str) -> Iterator[TrialEdit]:
+    def _as_long(
+        self, scene: Scene, first: ast.expr, last: ast.expr, whole: str
+    ) -> Iterator[TrialEdit]:
         """``xs[i:i + n]`` for ``xs[i:n]``, and back: where a piece ends, or how long it is."""
-        new = _other_end(scene, piece)
-        if piece.upper is not None and new is not None:
+        new = _other_end(scene, first, last)
+        if new is not None:
             yield make_edit(
                 scene,
                 self.name,
-                span(scene, piece.upper),
+                span(scene, last),
                 new,
                 likely=0.45,
                 what=f"{whole}: the second number says where the piece ends, not how long it is.",
@@ -185,11 +188,10 @@ def _slice_words(whole: str, stop: bool) -> str:
     return f"{whole}: look at where this piece {side}."
 
 
-def _other_end(scene: Scene, piece: ast.Slice) -> str | None:
+def _other_end(scene: Scene, first: ast.expr, last: ast.expr) -> str | None:
     """Where a piece ends that is as long as its end says, or as its end is ahead of its start;
     None where that makes no sense, as for an end counted from the end."""
-    first, last = piece.lower, piece.upper
-    if first is None or last is None or isinstance(first, ast.Constant):
+    if isinstance(first, ast.Constant):
         return None
     start, stop = text_of(scene, first), text_of(scene, last)
     if isinstance(last, ast.BinOp) and isinstance(last.op, ast.Add):
